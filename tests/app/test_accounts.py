@@ -34,9 +34,9 @@ def test_the_cookie_is_kept_from_scripts_and_other_sites_and_the_token_from_the_
     assert "samesite=lax" in cookie
     token = stranger.client.cookies["ulmatic_session"]
     with app.state.sessions() as database:
-        hashes_stored = database.execute(text("SELECT token_hash::text FROM sign_ins")).scalars().all()
+        token_hashes = database.execute(text("SELECT token_hash::text FROM sign_ins")).scalars().all()
         hashes = database.execute(text("SELECT password_hash FROM users")).scalars().all()
-    assert all(token not in stored for stored in hashes_stored)
+    assert all(token not in stored for stored in token_hashes)
     assert all(hash.startswith("$argon2id$") for hash in hashes)
 
 

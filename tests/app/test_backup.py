@@ -45,9 +45,9 @@ def backed_up():
 
 def test_a_restored_copy_is_identical(backed_up):
     cluster, _, _ = backed_up
-    told_lines = []
-    assert backup.rehearse(cluster, cluster.backups, told_lines.append)
-    assert "plots: identical" in told_lines
+    lines = []
+    assert backup.rehearse(cluster, cluster.backups, lines.append)
+    assert "plots: identical" in lines
     assert list(cluster.backups.glob("rehearsal-*")) == []
 
 

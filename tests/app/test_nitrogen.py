@@ -255,13 +255,13 @@ def test_chips_that_wait_borrow_later(owner):
     bed.add_site(climate=NORMALS)
     bed.add_plot(shape=BED, existing_mm="0")
     at_once = account(bed)
-    heap_of_ours = {
+    prunings = {
         "kind": "own",
         "material": "arborist_leafy",
         "year_m3": "12 m3",
         "months": [(TODAY.month + 1) % 12 + 1],
     }
-    bed.add_supplier(name="Hedges", source=heap_of_ours)
+    bed.add_supplier(name="Hedges", source=prunings)
     waited = account(bed)
     (plot,) = bed.reads("seasons?years=3")["plots"]
     first_laying = plot["layings"][0]

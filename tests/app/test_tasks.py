@@ -134,6 +134,14 @@ def test_cautions_are_read_before_work_that_raises_them_is_done(yard):
     assert report(yard, "crisp", cautions_read=False)[0].status_code == 201, "it raises none"
 
 
+def test_a_task_of_no_kind_is_refused_at_its_field(yard):
+    answer = yard.logs(TODAY, kind="task", task="dance", season="autumn 2026")
+    assert answer.status_code == 422
+    assert [(error["field"], error["detail"]) for error in answer.json()["errors"]] == [
+        ("entry.task", "There is no such kind of task.")
+    ]
+
+
 def test_a_work_order_is_drawn_with_ground_cuts_and_ways(yard):
     """Looked at as a picture: ink where the ground and the cuts are."""
     yard.add_landmark(name="Gate tip")

@@ -24,7 +24,7 @@ from ulmatic.platform.settings import PROJECT, Settings
 
 AUGERED = '''"""A core of chips, lifted with an auger."""
 
-from typing import ClassVar, Literal
+from typing import Literal
 
 from ulmatic.core.log.kinds.depths import DepthFound
 from ulmatic.core.units import Depth
@@ -40,13 +40,14 @@ class Augered(DepthFound):
     kind: Literal["augered"] = "augered"
     core_mm: Depth
     threads: Literal["white", "none"] | None = None
-    settled: ClassVar[bool] = True
-    readings_mm: ClassVar[tuple[float, ...]] = ()
-    lain_months: ClassVar[int | None] = None
 
     @property
     def read_mm(self) -> float:
         return self.core_mm
+
+    @property
+    def settled_already(self) -> bool:
+        return True
 '''
 WORDS = {
     "augered": "Core augered",
@@ -60,12 +61,12 @@ WORDS = {
 }
 ANT_HILLS = '''"""Ant hills, before anything is laid."""
 
-from ulmatic.core.work.task_kinds.record import PlotWork, TaskAmount, TaskRecord, working_rate
+from ulmatic.core.work.task_kinds.record import TaskGround, TaskAmount, TaskRecord, working_rate
 
 LEVEL = working_rate("ant_hills", "Levelling ant hills", "min_m2", (0.5, 0.2, 1.0))
 
 
-def _level(plot: PlotWork) -> TaskAmount | None:
+def _level(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.area_m2, "m2")
 
 

@@ -7,7 +7,7 @@ from typing import get_args
 import ulmatic
 from ulmatic.core.figures import Mark
 from ulmatic.core.log import KINDS, HoursWorked
-from ulmatic.core.log.fields import fields_of
+from ulmatic.core.log.entry_fields import fields_of
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.planning.register import GENERAL, shipped
 from ulmatic.core.work import CAUTIONS, TASKS

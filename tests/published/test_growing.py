@@ -65,17 +65,17 @@ def test_frosts_differ_from_year_to_year_as_they_did(brussels):
 
 @pytest.mark.parametrize("month_day", [(7, 10), (8, 1), (8, 15), (9, 1), (9, 20)])
 def test_how_sure_it_is_agrees_with_how_often_it_would_have_been_in_time(brussels, month_day):
-    """Grown through thirty real years at each year's days_of_year temperatures, and ended by its days_of_year first frost."""
+    """Grown through thirty real years at each year's weather_by_day temperatures, and ended by its weather_by_day first frost."""
     crop, year = CROPS["bush_bean"], year_of(brussels)
     sure = year.time_left(crop, date(2001, *month_day)).sure
     in_time = []
     for number in range(1976, 2005):
-        days_of_year = {day.day: day for day in brussels if day.day.year == number}
+        weather_by_day = {day.day: day for day in brussels if day.day.year == number}
         on, grown, frozen = date(number, *month_day), 0.0, False
-        while on in days_of_year and not frozen and grown < crop.days:
-            mean = (days_of_year[on].tmax_c + days_of_year[on].tmin_c) / 2
+        while on in weather_by_day and not frozen and grown < crop.days:
+            mean = (weather_by_day[on].tmax_c + weather_by_day[on].tmin_c) / 2
             grown += min(1.15, max(0.0, (mean - crop.least_c) / (17 - crop.least_c)))
-            frozen = days_of_year[on].tmin_c < 0
+            frozen = weather_by_day[on].tmin_c < 0
             on += timedelta(days=1)
         in_time.append(grown >= crop.days and not frozen)
     assert sure == pytest.approx(float(np.mean(in_time)), abs=0.3)

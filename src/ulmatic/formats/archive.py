@@ -6,11 +6,11 @@ from functools import cached_property
 from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, field_validator
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from ulmatic.core.climate import Climate, Day
 from ulmatic.core.decay import LogRate
-from ulmatic.core.log import LedgerEntry, LogEntry, TaskDone, Trees
+from ulmatic.core.log import LedgerEntry, Trees
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying, Currency, Quote
 from ulmatic.core.parameters import Parameters
@@ -26,7 +26,7 @@ from ulmatic.core.survey.access import crossings
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day as Date
 from ulmatic.core.units import Share, UnitSystem, Volume
-from ulmatic.core.work import CROPS, Crop, check_task
+from ulmatic.core.work import CROPS, Crop, KnownEntry
 from ulmatic.core.work.changes import MOST_CHANGES, TaskChange
 from ulmatic.formats.files import FileRefused, text_of
 from ulmatic.formats.older import upgraded
@@ -62,19 +62,12 @@ class ArchivedEntry(_Part):
     trees: Trees | None = None
     on: Date
     written_at: AwareDatetime
-    entry: LogEntry
+    entry: KnownEntry
     typed: Typed = Field(default_factory=dict)
     by: str = Field(default="", max_length=200)
     note: str = Field(default="", max_length=2_000)
     photos: tuple[UUID, ...] = Field(default=(), max_length=12)
     corrects: UUID | None = None
-
-    @field_validator("entry")
-    @classmethod
-    def _known_task(cls, entry: LogEntry) -> LogEntry:
-        if isinstance(entry, TaskDone):
-            check_task(entry.task)
-        return entry
 
 
 class ArchivedCorrection(ArchivedEntry):

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ulmatic.core.log import KINDS
-from ulmatic.core.log.fields import fields_of
+from ulmatic.core.log.entry_fields import fields_of
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats.cells import bared, cells_of
 from ulmatic.formats.files import FileRefused

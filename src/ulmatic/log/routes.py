@@ -9,7 +9,7 @@ from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
 from ulmatic.log import exchange, labels
-from ulmatic.log.kinds import Kinds, described_kinds
+from ulmatic.log.kind_forms import Kinds, described_kinds
 from ulmatic.site import ledger as service
 from ulmatic.site import photos
 from ulmatic.site.ledger_schemas import (

@@ -18,25 +18,22 @@ from pydantic_core import PydanticCustomError
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
 Typed = dict[str, Any]
-_OF_A_KIND: dict[str, Any] = {
+SCHEMA_OF_A_KIND: dict[str, Any] = {
     "type": "object",
     "title": "Of a kind, with the fields of that kind as they are typed",
     "properties": {"kind": {"type": "string"}},
     "required": ["kind"],
     "additionalProperties": True,
 }
-OF_A_KIND = WithJsonSchema(_OF_A_KIND, mode="validation")
+OF_A_KIND = WithJsonSchema(SCHEMA_OF_A_KIND, mode="validation")
 """How the API describes what is sent of a kind, whose fields follow from it: a kind that is added changes no client."""
-AS_TYPED: dict[str, Any] = {"type": "object", "title": "Fields as they are typed", "additionalProperties": True}
+SCHEMA_OF_FIELDS: dict[str, Any] = {
+    "type": "object",
+    "title": "Fields as they are typed",
+    "additionalProperties": True,
+}
+"""The same of fields that may each be left open."""
 DEEPEST = 12
-
-
-def fields_as_typed(schema: dict[str, Any]) -> None:
-    """Describe in the JSON schema of an entry what depends on a kind, or holds fields that may each be left open."""
-    fields = schema["properties"]
-    fields |= {"shape": _OF_A_KIND, "cut_outs": {"type": "array", "items": _OF_A_KIND, "maxItems": 40, "default": []}}
-    fields |= {"found": AS_TYPED, "recipe": AS_TYPED}
-
 
 _ZONES = frozenset(available_timezones())
 

@@ -18,7 +18,6 @@ from ulmatic.core.log import (
     PileChecked,
     RowWorked,
     Spread,
-    TaskDone,
     openings_of,
     refused_step,
 )
@@ -30,7 +29,6 @@ from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.core.units.measures import UnitSystem
-from ulmatic.core.work import TASKS
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.records.log import LedgerRow, SiteLessonRow
 from ulmatic.records.plots import one_plot
@@ -93,8 +91,6 @@ def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | N
         material = known(shelf(scope), entry.entry.material, "entry.material")
         if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
             raise Problem(422, "Enter a depth or a volume.", field="entry.depth_mm")
-    if isinstance(entry.entry, TaskDone) and entry.entry.task not in TASKS:
-        raise Problem(422, "There is no such kind of task.", field="entry.task")
     _check_where(scope, site, entry)
     check_photos(scope, site.id, entry.photos)
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:

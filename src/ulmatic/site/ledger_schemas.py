@@ -9,6 +9,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstr
 from ulmatic.core.log import LogEntry, Trees
 from ulmatic.core.log.rows import typed_trees
 from ulmatic.core.units import Day
+from ulmatic.core.work import KnownEntry
 from ulmatic.platform.typed import OF_A_KIND, Typed, TypedEntry
 from ulmatic.site.schemas import RowError
 
@@ -24,7 +25,7 @@ class NewLogEntry(TypedEntry):
     pile_id: UUID | None = None
     trees: TypedTrees = None
     on: Day
-    entry: Annotated[LogEntry, OF_A_KIND]
+    entry: Annotated[KnownEntry, OF_A_KIND]
     note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2_000)] = ""
     photos: Annotated[tuple[UUID, ...], Field(max_length=12)] = ()
     corrects: UUID | None = None

@@ -1,7 +1,7 @@
 """What the site and plot routes take and answer."""
 
 from datetime import date
-from typing import Annotated, Self
+from typing import Annotated, Any, Self
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -34,14 +34,21 @@ from ulmatic.core.survey import (
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Depth, Share, Volume
 from ulmatic.core.work import BARROW
-from ulmatic.platform.typed import Entry, TimeZone, Typed, TypedEntry, fields_as_typed
+from ulmatic.platform.typed import SCHEMA_OF_A_KIND, SCHEMA_OF_FIELDS, Entry, TimeZone, Typed, TypedEntry
 from ulmatic.site.schemas import AcceptedOut, LandmarkOut, SeasonName, SiteOut
+
+
+def _as_typed(schema: dict[str, Any]) -> None:
+    """Describe in the JSON schema of a plot what follows from a kind, or holds fields that may each be left open."""
+    cut_outs = {"type": "array", "items": SCHEMA_OF_A_KIND, "maxItems": 40, "default": []}
+    schema["properties"] |= {"shape": SCHEMA_OF_A_KIND, "cut_outs": cut_outs}
+    schema["properties"] |= {"found": SCHEMA_OF_FIELDS, "recipe": SCHEMA_OF_FIELDS}
 
 
 class PlotEntry(TypedEntry, PlannedPlot):
     """A plot as typed; the existing depth is a measurement on the day on which it is typed, and settled already."""
 
-    model_config = ConfigDict(frozen=False, json_schema_extra=fields_as_typed)
+    model_config = ConfigDict(frozen=False, json_schema_extra=_as_typed)
     existing_mm: Depth = 0.0
     readings_mm: Readings = ()
     lain_months: Annotated[int, Field(ge=0, le=120)] | None = None

@@ -3616,16 +3616,6 @@ export interface components {
             per_day: number;
         };
         /**
-         * Choice
-         * @description A choice, and its words.
-         */
-        Choice: {
-            /** Label */
-            label: string;
-            /** Value */
-            value: string;
-        };
-        /**
          * ChoiceEntry
          * @description The loads that are to be had for a season, its total by source; null takes the choice back.
          */
@@ -4228,7 +4218,7 @@ export interface components {
          */
         EntryFieldOut: {
             /** Choices */
-            choices: components["schemas"]["Choice"][];
+            choices: components["schemas"]["FieldChoice"][];
             /** Either */
             either: boolean;
             /** Hint */
@@ -4420,6 +4410,16 @@ export interface components {
              * @default true
              */
             soluble?: boolean;
+        };
+        /**
+         * FieldChoice
+         * @description A choice, and its words.
+         */
+        FieldChoice: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
         };
         /**
          * FieldError
@@ -11878,7 +11878,6 @@ export type ChangesMade = components['schemas']['ChangesMade'];
 export type Char = components['schemas']['Char'];
 export type ChipperInput = components['schemas']['Chipper-Input'];
 export type ChipperOutput = components['schemas']['Chipper-Output'];
-export type Choice = components['schemas']['Choice'];
 export type ChoiceEntry = components['schemas']['ChoiceEntry'];
 export type ChoiceOut = components['schemas']['ChoiceOut'];
 export type ChosenLine = components['schemas']['ChosenLine'];
@@ -11915,6 +11914,7 @@ export type Every = components['schemas']['Every'];
 export type ExistingCover = components['schemas']['ExistingCover'];
 export type FedInput = components['schemas']['Fed-Input'];
 export type FedOutput = components['schemas']['Fed-Output'];
+export type FieldChoice = components['schemas']['FieldChoice'];
 export type FieldError = components['schemas']['FieldError'];
 export type Figure = components['schemas']['Figure'];
 export type FigureEntry = components['schemas']['FigureEntry'];

@@ -132,7 +132,7 @@ class ReadingEvidence:
 
     @staticmethod
     def _factor(portion: EvidencePart, measured: DepthFound, on: date) -> float:
-        if measured.settled:
+        if measured.settled_already:
             return 1.0
         return 1 / settled_share_of_reading(portion.settling, (on - portion.on).days)
 
@@ -151,7 +151,7 @@ def reading_error(measured: DepthFound) -> float:
     ----------
     measured : DepthFound
     """
-    readings = measured.readings_mm
+    readings = measured.points_mm
     count = max(1, len(readings))
     spread = (
         math.sqrt(sum((reading - measured.read_mm) ** 2 for reading in readings) / (count - 1)) if count > 1 else 0.0

@@ -256,7 +256,7 @@ def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: Sta
     on, lying = entry.on, stack.lying
     read_mm = measured.read_mm
     chips = chips_on(lying, on, ground.clock)
-    if not measured.settled:
+    if not measured.settled_already:
         chips = [
             depth / settled_share_of_reading(layer.layer.settling, (on - layer.layer.on).days)
             for depth, layer in zip(chips, lying, strict=True)
@@ -280,7 +280,7 @@ def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: Sta
 
 def _existing(measured: DepthFound, found_mm: float, on: date, ground: StackGround, origin: int) -> StackLayer:
     """Return mulch that was found where nothing was known to lie."""
-    months = GUESSED_MONTHS if measured.lain_months is None else measured.lain_months
+    months = GUESSED_MONTHS if measured.guessed_months is None else measured.guessed_months
     began = on - timedelta(days=round(months * MONTH_DAYS))
     settling, clock = ground.settling(ground.mulch), ground.clock
     passed = round(float(clock.at(day_number(on)) - clock.at(day_number(began))), 9)

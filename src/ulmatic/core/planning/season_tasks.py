@@ -16,7 +16,7 @@ from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.core.work.changes import TaskChange
-from ulmatic.core.work.task_kinds import TASKS, AmountUnit, PlotWork, TaskNeed, TaskRecord
+from ulmatic.core.work.task_kinds import TASKS, AmountUnit, TaskGround, TaskNeed, TaskRecord
 from ulmatic.core.work.task_kinds.finishing import ADDED
 from ulmatic.core.work.task_kinds.laying import BIOCHAR, CHIPS, COMPOST, GUARD, SHEET_LAID
 from ulmatic.core.work.tasks import (
@@ -169,9 +169,9 @@ class SeasonTasks:
             return task if task.said_h is None else replace(task, said_h=task.said_h * max(0.0, 1 - done_share))
         return None if done_share >= 1 - SPECK_SHARE else task.scaled(1 - done_share)
 
-    def _work_on(self, plot: SitePlot) -> PlotWork:
+    def _task_ground(self, plot: SitePlot) -> TaskGround:
         ground = self._ground(plot)
-        return PlotWork(
+        return TaskGround(
             use=plot.plot.use,
             cover=plot.plot.site_conditions.cover,
             trees=trees_of(plot.plot.shape),
@@ -189,10 +189,10 @@ class SeasonTasks:
 
     def _needed(self, plot: SitePlot, phase: Callable[[TaskRecord], TaskNeed | None]) -> list[Task]:
         """Return the tasks that a plot needs by its state, of those that belong before or after a laying."""
-        work, tasks = self._work_on(plot), []
+        task_ground, tasks = self._task_ground(plot), []
         for record in TASKS.values():
             need = phase(record)
-            needed = None if need is None else need(work)
+            needed = None if need is None else need(task_ground)
             if needed is not None:
                 tasks.append(
                     by_ground(plot.id, record.key, needed.amount, needed.unit, self.state.parameters, *needed.cautions)

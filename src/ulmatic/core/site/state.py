@@ -133,7 +133,12 @@ class SiteState:
     def existing(self, plot_id: UUID) -> Figure:
         """Return the existing depth of a plot today."""
         last = self.measurement(plot_id)
-        if last is not None and last.on == self.day and isinstance(last.entry, DepthFound) and last.entry.settled:
+        if (
+            last is not None
+            and last.on == self.day
+            and isinstance(last.entry, DepthFound)
+            and last.entry.settled_already
+        ):
             entries = self.ledger[plot_id]
             if entries[-1].id == last.id:
                 return last.entry.depth()

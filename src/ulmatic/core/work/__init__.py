@@ -21,7 +21,7 @@ from ulmatic.core.work.rates import (
 from ulmatic.core.work.rates import PARAMETERS as RATES
 from ulmatic.core.work.row_work import PARAMETERS as ROW_WORK
 from ulmatic.core.work.task_kinds import PARAMETERS as TASK_RATES
-from ulmatic.core.work.task_kinds import TASKS, PlotWork, TaskAmount, TaskKind, TaskRecord, check_task
+from ulmatic.core.work.task_kinds import TASKS, KnownEntry, TaskKind
 from ulmatic.core.work.task_kinds.laying import CHIPS
 from ulmatic.core.work.tasks import Task
 from ulmatic.core.work.watering import PARAMETERS as WATERING
@@ -57,24 +57,21 @@ __all__ = [
     "Hardiness",
     "Heap",
     "Job",
+    "KnownEntry",
     "Lanes",
     "Leg",
     "Moving",
     "PersonHours",
-    "PlotWork",
     "Rooting",
     "SecondTip",
     "Stint",
     "Task",
-    "TaskAmount",
     "TaskKind",
-    "TaskRecord",
     "TimeLeft",
     "Turn",
     "Walk",
     "Week",
     "WorkDay",
-    "check_task",
     "in_order",
     "instead",
     "lanes",

@@ -3,7 +3,7 @@ import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
 import { placeOf, unitOf } from "./kinds";
 
-export interface KindForm {
+interface TypedFields {
   values: Record<string, string>;
   change: (next: Record<string, string>) => void;
   errorAt: (name: string) => string | undefined;
@@ -21,7 +21,7 @@ export function KindFields({
   focus = false,
 }: {
   kind: LogKindOut;
-  form: KindForm;
+  form: TypedFields;
   units: UnitSystem;
   chosen?: string | undefined;
   /** Whether depths mean mulch as it is spread. */
@@ -61,7 +61,7 @@ function KindField({
 }: {
   field: EntryFieldOut;
   place: string;
-  form: KindForm;
+  form: TypedFields;
   units: UnitSystem;
   focus: boolean;
 }) {

@@ -52,10 +52,10 @@ export function LogForm(props: Props) {
   const kinds = useKinds();
   if (kinds.isPending) return <Loading what={t("theLog")} />;
   if (kinds.isError) return <Trouble error={kinds.error} retry={() => kinds.refetch()} />;
-  return <KindForm {...props} kinds={kinds.data} />;
+  return <EntryForm {...props} kinds={kinds.data} />;
 }
 
-function KindForm({ plot, close, laid, corrects, account = false, kinds }: Props & { kinds: Kinds }) {
+function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Props & { kinds: Kinds }) {
   const { workspaceId = "" } = useParams();
   const units = useUnits();
   const { sheet, path } = useSite();
@@ -110,16 +110,16 @@ function KindForm({ plot, close, laid, corrects, account = false, kinds }: Props
     retry: false,
   });
   const laidNow = amount !== "" ? estimate.data : null;
-  const told = laidNow && {
+  const amounts = laidNow && {
     settled: t("settled", { depth: aboutDepth(laidNow.settled_mm, units) }),
     spread: t("loose", { depth: aboutDepth(laidNow.spread_mm, units) }),
     loose: t("looseWithVolume", { volume: about(laidNow.volume_m3, units) }),
   };
-  const other = !told
+  const follows = !amounts
     ? undefined
     : chosen === "depth_mm"
-      ? `${spread ? told.settled : told.spread}; ${told.loose}`
-      : `${told.spread}, ${told.settled}`;
+      ? `${spread ? amounts.settled : amounts.spread}; ${amounts.loose}`
+      : `${amounts.spread}, ${amounts.settled}`;
   const written = (sentences: string[]) => {
     setId(crypto.randomUUID());
     setPhoto(null);
@@ -246,7 +246,7 @@ function KindForm({ plot, close, laid, corrects, account = false, kinds }: Props
             units={siteUnits}
             chosen={chosen}
             spread={spread}
-            hint={other}
+            hint={follows}
             focus={kind.kind === first}
           />
         ) : null}

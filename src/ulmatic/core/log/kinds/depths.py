@@ -1,7 +1,7 @@
 """How deep mulch was found to lie."""
 
 import math
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -27,34 +27,35 @@ class DepthFound(LogRecord):
         An unlikely reading was looked at again and is right: it teaches.
     cause : str or None
         What happened to the mulch besides decay: the depth holds from now on, and the reading does not teach.
-    settled : bool
-        Whether the depth is settled already; a ruler reading soon after a laying is not.
-    readings_mm : tuple of float
-        At several points, where they were.
-    lain_months : int or None
-        How long what lies there has lain, at a guess, where nothing was logged before.
     """
 
     changes_plan = True
     confirmed: bool = False
     cause: Cause | None = None
-    if TYPE_CHECKING:
-
-        @property
-        def settled(self) -> bool: ...  # noqa: D102
-        @property
-        def readings_mm(self) -> tuple[float, ...]: ...  # noqa: D102
-        @property
-        def lain_months(self) -> int | None: ...  # noqa: D102
-
-    def depth(self) -> Figure:
-        """Return the depth of chips that was found, mm."""
-        raise NotImplementedError
 
     @property
     def read_mm(self) -> float:
-        """The same as a number, without its working."""
+        """The depth of chips that was found, mm."""
         raise NotImplementedError
+
+    @property
+    def points_mm(self) -> tuple[float, ...]:
+        """What was read at several points, where it was."""
+        return ()
+
+    @property
+    def settled_already(self) -> bool:
+        """Whether the depth is settled; a ruler reading soon after a laying is not."""
+        return False
+
+    @property
+    def guessed_months(self) -> int | None:
+        """How long what lies there has lain, at a guess, where nothing was logged before."""
+        return None
+
+    def depth(self) -> Figure:
+        """Return the depth of chips that was found, mm, with its working."""
+        return entered("Existing depth, settled", self.read_mm, "mm")
 
 
 class Measured(DepthFound):
@@ -85,11 +86,26 @@ class Measured(DepthFound):
         """The mean of the readings, else what was given, mm."""
         return sum(self.readings_mm) / len(self.readings_mm) if self.readings_mm else self.depth_mm
 
+    @property
+    def points_mm(self) -> tuple[float, ...]:
+        """The readings."""
+        return self.readings_mm
+
+    @property
+    def settled_already(self) -> bool:
+        """As it was said."""
+        return self.settled
+
+    @property
+    def guessed_months(self) -> int | None:
+        """As it was said."""
+        return self.lain_months
+
     def depth(self) -> Figure:
         """Return the depth that was found, mm: the readings' mean with its standard error, else what was given."""
         readings = self.readings_mm
         if not readings:
-            return entered("Existing depth, settled", self.depth_mm, "mm")
+            return super().depth()
         count = len(readings)
         mean = self.read_mm
         spread = math.sqrt(sum((reading - mean) ** 2 for reading in readings) / (count - 1)) if count > 1 else 0.0
@@ -125,9 +141,6 @@ class Profile(DepthFound):
     dry_mm: Depth
     moist_mm: Depth
     humus_depth_mm: Depth
-    settled: ClassVar[bool] = False
-    readings_mm: ClassVar[tuple[float, ...]] = ()
-    lain_months: ClassVar[int | None] = None
 
     @property
     def read_mm(self) -> float:

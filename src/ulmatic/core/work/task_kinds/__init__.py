@@ -8,12 +8,12 @@ from ulmatic.core.work.task_kinds.record import (
     PRACTICE,
     TASKS,
     AmountUnit,
-    PlotWork,
+    KnownEntry,
     TaskAmount,
+    TaskGround,
     TaskKind,
     TaskNeed,
     TaskRecord,
-    check_task,
 )
 
 for module in iter_modules(__path__):
@@ -42,10 +42,10 @@ __all__ = [
     "TASKS",
     "WORKDAY",
     "AmountUnit",
-    "PlotWork",
+    "KnownEntry",
     "TaskAmount",
+    "TaskGround",
     "TaskKind",
     "TaskNeed",
     "TaskRecord",
-    "check_task",
 ]

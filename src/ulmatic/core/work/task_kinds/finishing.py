@@ -1,6 +1,6 @@
 """What finishes a plot once something was laid there; and tasks that people add."""
 
-from ulmatic.core.work.task_kinds.record import PRACTICE, PlotWork, TaskAmount, TaskRecord, working_rate
+from ulmatic.core.work.task_kinds.record import PRACTICE, TaskAmount, TaskGround, TaskRecord, working_rate
 
 PULL_BACK = working_rate(
     "pull_back",
@@ -13,15 +13,15 @@ CRISP = working_rate("crisp", "Crisping the edge", "min_m", (0.2, 0.1, 0.4))
 WATER_IN = working_rate("water_in", "Rinsing foliage and watering in", "min_m2", (0.2, 0.1, 0.5))
 
 
-def _pulled_back(plot: PlotWork) -> TaskAmount | None:
+def _pulled_back(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.trees, "trees") if plot.trees and plot.use.record.trees else None
 
 
-def _crisped(plot: PlotWork) -> TaskAmount | None:
+def _crisped(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.edge_m, "m") if plot.use.record.edged else None
 
 
-def _watered_in(plot: PlotWork) -> TaskAmount | None:
+def _watered_in(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.area_m2, "m2") if plot.use.record.bed else None
 
 

@@ -1,7 +1,7 @@
 """What prepares ground before something is laid."""
 
 from ulmatic.core.survey import ExistingCover, Use
-from ulmatic.core.work.task_kinds.record import PRACTICE, PlotWork, TaskAmount, TaskRecord, working_rate
+from ulmatic.core.work.task_kinds.record import PRACTICE, TaskAmount, TaskGround, TaskRecord, working_rate
 
 PRUNE = working_rate("prune", "Pruning what hangs over the ground", "min_m2", (0.5, 0.2, 1.5))
 PRUNE_TREE = working_rate("prune_tree", "Taking off low branches of a tree", "min_tree", (6.0, 2.0, 15.0))
@@ -20,37 +20,37 @@ EDGE = working_rate("edge", "Cutting an edge", "min_m", (1.0, 0.5, 2.0))
 SOAK = working_rate("soak", "Soaking dry ground", "min_m2", (0.3, 0.1, 0.6))
 
 
-def _pruned(plot: PlotWork) -> TaskAmount | None:
+def _pruned(plot: TaskGround) -> TaskAmount | None:
     if plot.first and plot.use is Use.ESTABLISHED_TREE and plot.trees:
         return TaskAmount(plot.trees, "trees", ("machine",))
     return TaskAmount(plot.area_m2, "m2") if plot.first and plot.use is Use.PERENNIALS else None
 
 
-def _cleared(plot: PlotWork) -> TaskAmount | None:
+def _cleared(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.area_m2, "m2") if plot.first and not plot.in_grass else None
 
 
-def _weeded(plot: PlotWork) -> TaskAmount | None:
+def _weeded(plot: TaskGround) -> TaskAmount | None:
     weedy = (plot.first and plot.cover is ExistingCover.ANNUAL_WEEDS) or plot.weeds
     return TaskAmount(plot.area_m2, "m2") if weedy else None
 
 
-def _strimmed(plot: PlotWork) -> TaskAmount | None:
+def _strimmed(plot: TaskGround) -> TaskAmount | None:
     if plot.in_grass and plot.trees:
         return TaskAmount(plot.trees, "trees")
     grass = plot.cover in (ExistingCover.LAWN, ExistingCover.RUNNING_GRASS)
     return TaskAmount(plot.area_m2, "m2") if plot.first and grass else None
 
 
-def _freed(plot: PlotWork) -> TaskAmount | None:
+def _freed(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.area_m2, "m2") if plot.first and plot.cover is ExistingCover.OLD_FABRIC else None
 
 
-def _edged(plot: PlotWork) -> TaskAmount | None:
+def _edged(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.edge_m, "m") if plot.first and plot.use.record.edged else None
 
 
-def _soaked(plot: PlotWork) -> TaskAmount | None:
+def _soaked(plot: TaskGround) -> TaskAmount | None:
     return TaskAmount(plot.area_m2, "m2") if plot.dry else None
 
 

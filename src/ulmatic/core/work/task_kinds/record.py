@@ -8,16 +8,18 @@ from pydantic import AfterValidator
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.figures import Mark, Parameter, Unit, parameter
-from ulmatic.core.log import LoggedAs, TaskKey
+from ulmatic.core.log import LogEntry, LoggedAs, TaskDone, TaskKey
 from ulmatic.core.survey import ExistingCover, Use
+from ulmatic.core.survey.shapes.base import wrong
 
 JUDGED = "A judgement, no published source: by hand, one person."
 PRACTICE = "Common practice, no published source: "
+_NO_SUCH_TASK = "There is no such kind of task."
 AmountUnit = Literal["m", "m2", "m3", "trees", "h"]
 
 
 @dataclass(frozen=True)
-class PlotWork:
+class TaskGround:
     """What a plot is like when its work in a season is planned.
 
     Attributes
@@ -59,7 +61,7 @@ class TaskAmount:
     cautions: tuple[str, ...] = ()
 
 
-TaskNeed = Callable[[PlotWork], TaskAmount | None]
+TaskNeed = Callable[[TaskGround], TaskAmount | None]
 """How much of a task a plot needs; None where none."""
 TASKS: dict[str, "TaskRecord"] = {}
 """The kinds of tasks by their keys, in the order that saves redoing. A kind is one record in this folder."""
@@ -127,26 +129,19 @@ def working_rate(
     return parameter(f"work.{key}", name, numbers[0], unit, numbers[1], numbers[2], Mark.COMMON_PRACTICE, source)
 
 
-def check_task(key: str) -> str:
-    """Return the key of a kind of task.
-
-    Parameters
-    ----------
-    key : str
-
-    Returns
-    -------
-    str
-
-    Raises
-    ------
-    PydanticCustomError
-        Where there is none of this key.
-    """
+def _check_task(key: str) -> str:
     if key not in TASKS:
-        raise PydanticCustomError("measure", "{sentence}", {"sentence": "There is no such kind of task."})
+        raise PydanticCustomError("measure", "{sentence}", {"sentence": _NO_SUCH_TASK})
     return key
 
 
-TaskKind = Annotated[TaskKey, AfterValidator(check_task)]
+def _check_entry(entry: LogEntry) -> LogEntry:
+    if isinstance(entry, TaskDone) and entry.task not in TASKS:
+        raise wrong(_NO_SUCH_TASK, "task")
+    return entry
+
+
+TaskKind = Annotated[TaskKey, AfterValidator(_check_task)]
 """Key of a kind of task that there is."""
+KnownEntry = Annotated[LogEntry, AfterValidator(_check_entry)]
+"""An entry of the log; one of a task names a kind that there is. The log itself knows no kinds of tasks."""

@@ -25,7 +25,6 @@ class EntryField:
         What is typed there: that of its `FieldType`, else a choice, flag, number or text.
     choices : tuple of str
         Of a choice.
-    required : bool
     start : object
         What holds where nothing is typed, in SI.
     """
@@ -33,7 +32,6 @@ class EntryField:
     name: str
     type: str
     choices: tuple[str, ...]
-    required: bool
     start: Any
 
 
@@ -65,7 +63,7 @@ def _field(name: str, info: FieldInfo) -> EntryField:
     choices = tuple(str(choice) for part in _parts(info.annotation) for choice in _choices(part))
     plain = next((BY_PYTHON_TYPE[part] for part in _parts(info.annotation) if part in BY_PYTHON_TYPE), "text")
     start = None if info.is_required() else info.default
-    return EntryField(name, noted or ("choice" if choices else plain), choices, info.is_required(), start)
+    return EntryField(name, noted or ("choice" if choices else plain), choices, start)
 
 
 def _parts(annotation: Any) -> Iterator[Any]:

@@ -5,13 +5,13 @@ from typing import Any
 from pydantic import BaseModel
 
 from ulmatic.core.log import KINDS
-from ulmatic.core.log.fields import EntryField, fields_of
+from ulmatic.core.log.entry_fields import EntryField, fields_of
 from ulmatic.core.log.record import Subject
 from ulmatic.core.work import TASKS
 from ulmatic.texts import texts
 
 
-class Choice(BaseModel):
+class FieldChoice(BaseModel):
     """A choice, and its words."""
 
     value: str
@@ -30,7 +30,7 @@ class EntryFieldOut(BaseModel):
     label: str
     label_spread: str | None
     hint: str | None
-    choices: list[Choice]
+    choices: list[FieldChoice]
     either: bool
     needed: bool
     start: float | bool | str | None
@@ -102,7 +102,7 @@ def _field(kind: str, field: EntryField) -> EntryFieldOut:
         label=words[key],
         label_spread=words.get(f"{key}_spread"),
         hint=words.get(f"{key}.hint"),
-        choices=[Choice(value=choice, label=words[f"{key}.{choice}"]) for choice in field.choices],
+        choices=[FieldChoice(value=choice, label=words[f"{key}.{choice}"]) for choice in field.choices],
         either=field.name in KINDS[kind].either,
         needed=field.name in KINDS[kind].needed,
         start=start,
