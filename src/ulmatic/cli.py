@@ -236,7 +236,7 @@ def decay_fit() -> None:
     _say(rates_table(fitted))
     _say(f"Exponent, fitted as well: {free.exponent:.2f} ± {free.exponent_spread:.2f}\n")
     _say(without_each_source())
-    _say(table(EVIDENCE, lambda material: fitted.rates[material].value, fitted.heap.value))
+    _say(table(EVIDENCE, lambda material: fitted.rates[material].value, fitted.pile.value))
 
 
 @cli.command()

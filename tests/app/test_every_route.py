@@ -37,7 +37,7 @@ PUBLIC = {
 COMPUTES_ONLY = {
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate",
-    "/api/v1/workspaces/{workspace_id}/heap",
+    "/api/v1/workspaces/{workspace_id}/pile-mix",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/rows/trial",

@@ -275,7 +275,7 @@ def placed(owner, name, x, y, **changes):
     return plot
 
 
-def test_plots_are_laid_farthest_first_from_the_nearer_heap_with_what_fits(owner):
+def test_plots_are_laid_farthest_first_from_the_nearer_pile_with_what_fits(owner):
     yard = owner.add_landmark(name="Yard")
     barn = {"kind": "pile_place", "place": {"x_m": "60", "y_m": "0"}, "length_m": "5 m", "width_m": "4 m"}
     barn_id = owner.add_landmark(name="Barn", landmark=barn)
@@ -286,7 +286,7 @@ def test_plots_are_laid_farthest_first_from_the_nearer_heap_with_what_fits(owner
     owner.enters(pile["id"], "move", "4 m3", to_landmark_id=barn_id["id"])
     owner.buys(carriers=["cart", "barrow"], people=2)
     moving = owner.reads("moving")
-    legs = {turn["plot"]: [(leg["heap"], leg["carrier"]) for leg in turn["legs"]] for turn in moving["turns"]}
+    legs = {turn["plot"]: [(leg["place"], leg["carrier"]) for leg in turn["legs"]] for turn in moving["turns"]}
     assert legs["Far"] == [("the pile at Barn", "barrow")], "the cart is wider than the lane"
     assert legs["Near"][0][0] in ("the pile at Yard", "what is tipped at Yard")
     assert [turn["plot"] for turn in moving["turns"]] == ["Near", "Far"] or moving["turns"][0]["walk_m"] >= moving[

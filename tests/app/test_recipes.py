@@ -76,24 +76,24 @@ def test_bad_materials_are_answered_at_their_field(owner, entry, field):
     assert [error["field"] for error in answer.json()["errors"]] == [field]
 
 
-def test_a_heap_is_mixed_by_volume_and_by_weight(owner):
-    address = f"/api/v1/workspaces/{owner.workspace_id}/heap"
+def test_a_pile_is_mixed_by_volume_and_by_weight(owner):
+    address = f"/api/v1/workspaces/{owner.workspace_id}/pile-mix"
     parts = [{"material": "grass_clippings", "amount": "1 m3"}, {"material": "leaves_shredded", "amount": "2 cu yd"}]
-    heap = {"units": "metric", "parts": parts, "add": "straw", "ratio": "30", "moisture": "60 %"}
-    out = owner.client.post(address, json=heap).json()
+    pile = {"units": "metric", "parts": parts, "add": "straw", "ratio": "30", "moisture": "60 %"}
+    out = owner.client.post(address, json=pile).json()
     assert [round(bucket["buckets"], 2) for bucket in out["buckets"]] == [1, 1.53]
     assert out["cn"]["working"]["terms"]
     assert out["for_ratio"]["kg"] is None, "it is above 30 already"
     assert out["for_moisture"]["kg"] is None or out["for_moisture"]["kg"] >= 0
-    weighed = {**heap, "by": "kg", "parts": [{"material": "grass_clippings", "amount": "22.0462262 lb"}]}
+    weighed = {**pile, "by": "kg", "parts": [{"material": "grass_clippings", "amount": "22.0462262 lb"}]}
     assert owner.client.post(address, json=weighed).json()["buckets"][0]["kg"] == pytest.approx(10)
     for wrong, field in (
         ({"parts": [{"material": "straw", "amount": "much"}]}, "parts.0.amount"),
         ({"ratio": "1"}, "ratio"),
     ):
-        answer = owner.client.post(address, json=heap | wrong)
+        answer = owner.client.post(address, json=pile | wrong)
         assert (answer.status_code, answer.json()["errors"][0]["field"]) == (422, field)
-    assert owner.client.post(address, json=heap | {"parts": [{"material": "straw", "amount": "0"}]}).status_code == 422
+    assert owner.client.post(address, json=pile | {"parts": [{"material": "straw", "amount": "0"}]}).status_code == 422
 
 
 def test_a_practice_holds_from_workspace_to_plot(owner):

@@ -39,8 +39,8 @@ def volumes(person) -> dict[str, float]:
 def test_a_load_goes_from_truck_to_pile_to_plot_and_every_part_of_it_is_known(owner):
     plot = owner.add_plot()["plot"]
     place = owner.add_landmark(name="Barn", landmark=PLACE)
-    heap = {"kind": "heap", "width_m": "3.6 m", "height_m": "1.5 m"}
-    pile = owner.receives(measured=heap, note="Lime")
+    taped = {"kind": "heap", "width_m": "3.6 m", "height_m": "1.5 m"}
+    pile = owner.receives(measured=taped, note="Lime")
     came = 3.141592653589793 * 3.6**2 * 1.5 / 12
     assert pile["stock_m3"] == pytest.approx(came)
     assert owner.enters(pile["id"], "lay", "1 m3", plot_id=plot["id"]).status_code == 201

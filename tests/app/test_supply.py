@@ -49,7 +49,7 @@ def test_a_load_stands_on_a_tip_or_does_not(owner):
     owner.add_landmark(name="Verge", landmark=small)
     yard, verge = sheet(owner)["tips"]
     assert (yard["tip"], yard["fits"], verge["fits"]) == ("Yard", True, False)
-    assert yard["heap"]["height_m"] <= 2
+    assert yard["stand"]["height_m"] <= 2
     assert verge["holds_m3"] == pytest.approx(3.141592653589793 * 0.8390996 / 3)
 
 

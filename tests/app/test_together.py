@@ -33,11 +33,11 @@ def test_the_same_tip_sent_twice_at_once_is_kept_once(owner):
     assert [landmark["name"] for landmark in owner.client.get(owner.site).json()["landmarks"]] == ["Yard"]
 
 
-def test_a_viewer_reads_materials_and_practice_and_mixes_a_heap(owner, new_person):
+def test_a_viewer_reads_materials_and_practice_and_mixes_a_pile(owner, new_person):
     viewer = new_person().joins(owner, "viewer")
     assert viewer.client.get(materials(owner)).status_code == 200
-    heap = {"units": "metric", "parts": [{"material": "straw", "amount": "1"}]}
-    assert viewer.client.post(f"/api/v1/workspaces/{owner.workspace_id}/heap", json=heap).status_code == 200
+    pile = {"units": "metric", "parts": [{"material": "straw", "amount": "1"}]}
+    assert viewer.client.post(f"/api/v1/workspaces/{owner.workspace_id}/pile-mix", json=pile).status_code == 200
     practice = f"/api/v1/workspaces/{owner.workspace_id}/practice"
     assert viewer.client.get(practice).status_code == 200
     assert viewer.client.put(practice, json={"rhythm": "thin_often"}).status_code == 403

@@ -137,7 +137,7 @@ def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, addres
             f"{site}/settings": "Settings of the site",
             f"{workspace}/materials/straw": "Straw",
             f"{workspace}/materials/guess": "Identify the material",
-            f"{workspace}/materials/heap": "Mix a pile",
+            f"{workspace}/materials/pile": "Mix a pile",
             f"{workspace}/materials/own/new": "New material",
             f"{workspace}/practice": "Your practice",
         }.items():

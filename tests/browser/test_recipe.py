@@ -197,20 +197,20 @@ def test_a_free_load_on_the_drive_gets_a_name(page: Page, address):
     expect(page.get_by_role("link", name=re.compile("From the hedge, aged"))).to_be_visible()
 
 
-def test_a_heap_says_what_is_missing(page: Page, address):
+def test_a_pile_says_what_is_missing(page: Page, address):
     sign_up(page, address)
     page.get_by_role("link", name="Materials", exact=True).click()
     page.get_by_role("link", name="Mix a pile").click()
     page.get_by_role("button", name="weight").click()
     page.get_by_label("Amount", exact=True).first.fill("10")
     page.get_by_label("Amount", exact=True).nth(1).fill("0")
-    heap = page.get_by_test_id("heap")
-    expect(heap).to_contain_text("17 : 1")
+    pile = page.get_by_test_id("pile-mix")
+    expect(pile).to_contain_text("17 : 1")
     choose(page, "Material to add", "Leaves, shredded")
     # 10 kg of grass clippings (77 %, 45 % C, C:N 17) with shredded leaves (40 %, 50 % C, C:N 54) to 30:1.
     expect(page.get_by_test_id("for-ratio")).to_contain_text("(5.94 kg)")
-    page.get_by_label("Amount", exact=True).first.fill("heaps")
-    expect(page.get_by_text("“heaps” is not a mass that can be read")).to_be_visible()
+    page.get_by_label("Amount", exact=True).first.fill("piles")
+    expect(page.get_by_text("“piles” is not a mass that can be read")).to_be_visible()
 
 
 def test_the_practice_of_the_workspace_changes_what_is_proposed(page: Page, address):

@@ -142,7 +142,7 @@ def test_the_gardener_has_a_surprise_load_on_the_drive(phone: Page, address):
     page.get_by_role("button", name="Save entry").click()
     expect(page.get_by_test_id("piles")).to_contain_text("1.5 m³ on hand")
     expect(page.get_by_test_id("deliveries")).to_contain_text("1.3 m³ on Roses")
-    photo = {"name": "heap.jpg", "mimeType": "image/jpeg", "buffer": picture()}
+    photo = {"name": "pile.jpg", "mimeType": "image/jpeg", "buffer": picture()}
     page.locator("input[type=file]").set_input_files([photo])
     page.get_by_role("button", name="Show the photo").click()
     expect(page.get_by_role("img", name="The load “A load”")).to_be_visible()
@@ -239,9 +239,9 @@ def test_a_photograph_that_is_none_is_refused_with_a_sentence(page: Page, addres
     page.get_by_role("button", name="Save delivery").click()
     loads = page.get_by_test_id("deliveries")
     files = loads.locator("input[type=file]").first
-    files.set_input_files([{"name": "heap.jpg", "mimeType": "image/jpeg", "buffer": b"no picture at all"}])
+    files.set_input_files([{"name": "pile.jpg", "mimeType": "image/jpeg", "buffer": b"no picture at all"}])
     expect(loads.get_by_role("alert")).to_contain_text("picture")
-    files.set_input_files([{"name": "heap.jpg", "mimeType": "image/jpeg", "buffer": picture()}])
+    files.set_input_files([{"name": "pile.jpg", "mimeType": "image/jpeg", "buffer": picture()}])
     loads.get_by_role("button", name="Show the photo").first.click()
     assert loads.get_by_role("img").first.evaluate("async one => { await one.decode(); return one.naturalWidth > 0 }")
 

@@ -74,7 +74,7 @@ def load(number: int, volume_m3: float, material="arborist_leafy", came: date | 
     )
 
 
-def heap(delivery: Delivery, number: int = 1) -> dict:
+def pile_of(delivery: Delivery, number: int = 1) -> dict:
     """What a site holds where a load lies on a pile: the pile, the load, and the line of its book."""
     pile = Pile(id=UUID(int=400 + number), name=f"Pile {number}")
     on = delivery.received_on or TODAY

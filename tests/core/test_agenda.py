@@ -7,7 +7,7 @@ from uuid import UUID
 
 import pytest
 
-from tests.core.sites import TODAY, crew, entry, heap, load, merchant, plot, site
+from tests.core.sites import TODAY, crew, entry, load, merchant, pile_of, plot, site
 from ulmatic.core.climate import Day
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.log import (
@@ -142,10 +142,12 @@ def test_nitrogen_that_is_wanting_is_given_in_the_growing_season():
 
 
 def test_a_hot_pile_is_to_be_measured_today():
-    [hot] = of("pile", agenda(**heap(load(1, 40.0, came=TODAY))))
+    [hot] = of("pile", agenda(**pile_of(load(1, 40.0, came=TODAY))))
     assert hot.on == TODAY
     assert "Pile 1" in hot.words
-    assert of("pile", agenda(**heap(load(1, 40.0, came=TODAY - timedelta(days=300))))) == [], "it has cooled long since"
+    assert of("pile", agenda(**pile_of(load(1, 40.0, came=TODAY - timedelta(days=300))))) == [], (
+        "it has cooled long since"
+    )
 
 
 # Cautions of the place.
@@ -176,11 +178,11 @@ def noted(**more):
         ("walls", {"own_plot": noted(to_building_m=0.3)}, {"own_plot": noted(to_building_m=3)}),
         (
             "children",
-            {"own_plot": noted(children=True), **heap(load(1, 5.0, came=TODAY))},
+            {"own_plot": noted(children=True), **pile_of(load(1, 5.0, came=TODAY))},
             {"own_plot": noted(children=True)},
         ),
-        ("spores", heap(load(1, 5.0, came=TODAY - timedelta(days=200))), heap(load(1, 5.0, came=TODAY))),
-        ("herbicide", heap(load(1, 5.0, came=TODAY, worries=("herbicide",))), heap(load(1, 5.0, came=TODAY))),
+        ("spores", pile_of(load(1, 5.0, came=TODAY - timedelta(days=200))), pile_of(load(1, 5.0, came=TODAY))),
+        ("herbicide", pile_of(load(1, 5.0, came=TODAY, worries=("herbicide",))), pile_of(load(1, 5.0, came=TODAY))),
     ],
 )
 def test_a_caution_is_raised_by_its_condition_alone(caution, more, without):
@@ -200,7 +202,7 @@ def test_the_last_look_at_a_pile_counts():
         )
         for index, celsius in enumerate((75, 40))
     ]
-    pile = heap(load(1, 3.0, came=TODAY))
+    pile = pile_of(load(1, 3.0, came=TODAY))
     assert "hot_pile" in raised(ledger=looks[:1], **pile)
     assert "hot_pile" not in raised(ledger=looks, **pile)
 

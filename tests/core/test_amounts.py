@@ -7,7 +7,7 @@ from pydantic import BaseModel, ValidationError
 
 from ulmatic.core.log import Fed
 from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.materials.heap import carbon_to_nitrogen, moisture, portion
+from ulmatic.core.materials.pile_mix import carbon_to_nitrogen, moisture, portion
 from ulmatic.core.supply.allocate import Want, allocate
 from ulmatic.core.supply.choice import Limits, Need, SupplySource
 from ulmatic.core.supply.choosing import choose
@@ -77,12 +77,12 @@ def test_weight_and_nitrogen_follow_from_the_figures_shown(key):
 
 
 @pytest.mark.parametrize("key", [key for key in CATALOGUE if key != "cardboard"])
-def test_a_heap_of_one_thing_is_that_thing(key):
+def test_a_pile_of_one_thing_is_that_thing(key):
     material = CATALOGUE[key]
-    heap = [portion(material, 2.0, "m3"), portion(material, 35.0, "kg")]
-    assert carbon_to_nitrogen(heap).value == pytest.approx(material.cn.value)
-    assert moisture(heap).value == pytest.approx(material.moisture.value)
-    assert heap[0].kg == pytest.approx(2 * material.wet_density().value)
+    pile = [portion(material, 2.0, "m3"), portion(material, 35.0, "kg")]
+    assert carbon_to_nitrogen(pile).value == pytest.approx(material.cn.value)
+    assert moisture(pile).value == pytest.approx(material.moisture.value)
+    assert pile[0].kg == pytest.approx(2 * material.wet_density().value)
 
 
 @given(st.integers(1, 40), st.integers(1, 12), st.integers(0, 100))

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import examples
-from tests.core.sites import TODAY, crew, entry, heap, load, plot, site
+from tests.core.sites import TODAY, crew, entry, load, pile_of, plot, site
 from ulmatic.core.log import (
     DugIn,
     HoursWorked,
@@ -42,7 +42,7 @@ ledgers = st.lists(st.tuples(days, st.integers(1, 2), happenings), min_size=1, m
 def site_of(entries):
     brought = load(1, 6.0, came=TODAY - timedelta(days=200), supplier_id=crew(1).id)
     written = [entry(number, on, what, index) for index, (on, number, what) in enumerate(entries, 1)]
-    return site(plot(1), plot(2), ledger=written, suppliers=(crew(1),), **heap(brought))
+    return site(plot(1), plot(2), ledger=written, suppliers=(crew(1),), **pile_of(brought))
 
 
 def told(assumed: Assumed) -> tuple:

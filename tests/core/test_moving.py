@@ -5,11 +5,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.stock.heap import tip_plan
-from ulmatic.core.stock.receipt import CountedBarrows, MeasuredHeap, Stated, Weighed, measured_volume
+from ulmatic.core.stock.pile_shape import tip_plan
+from ulmatic.core.stock.receipt import CountedBarrows, MeasuredPile, Stated, Weighed, measured_volume
 from ulmatic.core.work.carriers import CarrierKind
 from ulmatic.core.work.laying_order import Job, in_order
-from ulmatic.core.work.moving import TIPPED, USUAL_WALK, Fleet, Heap, Walk, move, second_tip
+from ulmatic.core.work.moving import TIPPED, USUAL_WALK, Fleet, LoadingPlace, Walk, move, second_tip
 from ulmatic.core.work.rates import FORK, PARAMETERS, SCOOP, SPREAD
 
 ALL = tuple(CarrierKind)
@@ -17,7 +17,7 @@ ALL = tuple(CarrierKind)
 
 def moved_by(walk, surface="hard"):
     """Return the carrier that brings 2 m³ over a walk, and its hours."""
-    tips = [Heap(key="tip", name="Tip", surface=surface, available_m3=9)]
+    tips = [LoadingPlace(key="tip", name="Tip", surface=surface, available_m3=9)]
     (leg,) = move(tips, {"bed": 2.0}, {("tip", "bed"): walk}, Fleet(kinds=ALL)).legs
     return leg.carrier
 
@@ -32,7 +32,7 @@ def test_the_fastest_that_fits_is_taken():
 
 
 def test_an_unknown_walk_is_taken_as_usual_and_said():
-    (leg,) = move([Heap(key="tip", name="Tip", available_m3=9)], {"bed": 1.0}, {}, Fleet()).legs
+    (leg,) = move([LoadingPlace(key="tip", name="Tip", available_m3=9)], {"bed": 1.0}, {}, Fleet()).legs
     assert leg.walk == USUAL_WALK
     assert "not known" in leg.figure().working.note
     assert all(figure.low <= figure.value <= figure.high for figure in PARAMETERS)
@@ -41,9 +41,9 @@ def test_an_unknown_walk_is_taken_as_usual_and_said():
 @given(st.floats(0.1, 50), st.floats(0.05, 0.5), st.floats(0, 500), st.floats(0, 50))
 def test_more_of_anything_never_takes_less(volume, barrow, walk, climb):
     def hours(volume, walk, climb):
-        heap = [Heap(key="tip", name="Tip", available_m3=99)]
+        place = [LoadingPlace(key="tip", name="Tip", available_m3=99)]
         paths = {("tip", "bed"): Walk(walk_m=walk, climb_m=climb)}
-        return move(heap, {"bed": volume}, paths, Fleet(barrow_m3=barrow)).hours.value
+        return move(place, {"bed": volume}, paths, Fleet(barrow_m3=barrow)).hours.value
 
     base = hours(volume, walk, climb)
     assert hours(volume + 1, walk, climb) >= base
@@ -54,7 +54,7 @@ def test_more_of_anything_never_takes_less(volume, barrow, walk, climb):
 
 def test_a_leg_worked_by_hand():
     moved = move(
-        [Heap(key="yard", name="Yard", available_m3=9)],
+        [LoadingPlace(key="yard", name="Yard", available_m3=9)],
         {"bed": 2.0},
         {("yard", "bed"): Walk(walk_m=30, climb_m=1)},
         Fleet(barrow_m3=0.1),
@@ -67,30 +67,36 @@ def test_a_leg_worked_by_hand():
     assert moved.hours.value == leg.hours.value
 
 
-def test_the_nearer_heap_serves_until_it_is_gone():
-    heaps = [Heap(key="pile", name="Pile", available_m3=3), Heap(key="tip", name="Tip", available_m3=100)]
+def test_the_nearer_pile_serves_until_it_is_gone():
+    places = [
+        LoadingPlace(key="pile", name="Pile", available_m3=3),
+        LoadingPlace(key="tip", name="Tip", available_m3=100),
+    ]
     walks = {
         ("pile", "near"): Walk(walk_m=5),
         ("tip", "near"): Walk(walk_m=50),
         ("pile", "far"): Walk(walk_m=80),
         ("tip", "far"): Walk(walk_m=90),
     }
-    moved = move(heaps, {"near": 4.0, "far": 2.0}, walks, Fleet())
-    flows = {(leg.heap, leg.plot): leg.volume_m3 for leg in moved.legs}
+    moved = move(places, {"near": 4.0, "far": 2.0}, walks, Fleet())
+    flows = {(leg.place, leg.plot): leg.volume_m3 for leg in moved.legs}
     assert flows == pytest.approx({("pile", "near"): 3, ("tip", "near"): 1, ("tip", "far"): 2})
 
 
 def test_a_pile_that_a_plot_does_not_take_is_left_alone():
-    heaps = [Heap(key="pile", name="Pile", available_m3=9), Heap(key="tip", name="Tip", available_m3=9)]
+    places = [
+        LoadingPlace(key="pile", name="Pile", available_m3=9),
+        LoadingPlace(key="tip", name="Tip", available_m3=9),
+    ]
     walks = {("pile", "bank"): Walk(walk_m=1), ("tip", "bank"): Walk(walk_m=99)}
-    moved = move(heaps, {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
-    assert [leg.heap for leg in moved.legs] == ["tip"]
-    none = move(heaps[:1], {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
+    moved = move(places, {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
+    assert [leg.place for leg in moved.legs] == ["tip"]
+    none = move(places[:1], {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
     assert none.legs == ()
 
 
 def test_what_is_tipped_can_be_tipped_at_either_tip_but_only_once():
-    tips = [Heap(key=key, name=key, available_m3=3, pool=TIPPED) for key in ("gate", "lane")]
+    tips = [LoadingPlace(key=key, name=key, available_m3=3, pool=TIPPED) for key in ("gate", "lane")]
     walks = {
         (tip, plot): Walk(walk_m=metres)
         for tip, plot, metres in (
@@ -102,12 +108,12 @@ def test_what_is_tipped_can_be_tipped_at_either_tip_but_only_once():
     }
     moved = move(tips, {"north": 2.0, "south": 2.0}, walks, Fleet())
     assert sum(leg.volume_m3 for leg in moved.legs) == pytest.approx(3)
-    assert {(leg.heap, leg.plot) for leg in moved.legs} == {("gate", "north"), ("lane", "south")}
+    assert {(leg.place, leg.plot) for leg in moved.legs} == {("gate", "north"), ("lane", "south")}
 
 
 def test_where_nothing_fits_it_is_said_and_reckoned_by_hand():
     (leg,) = move(
-        [Heap(key="tip", name="Tip", available_m3=9)],
+        [LoadingPlace(key="tip", name="Tip", available_m3=9)],
         {"yard": 1.0},
         {("tip", "yard"): Walk(width_m=0.4)},
         Fleet(kinds=ALL),
@@ -118,8 +124,8 @@ def test_where_nothing_fits_it_is_said_and_reckoned_by_hand():
 
 def test_filling_from_grass_takes_the_fork():
     def hours(surface):
-        heap = Heap(key="tip", name="Tip", surface=surface, available_m3=9)
-        return move([heap], {"bed": 6.0}, {("tip", "bed"): Walk(walk_m=20)}, Fleet()).hours.value
+        place = LoadingPlace(key="tip", name="Tip", surface=surface, available_m3=9)
+        return move([place], {"bed": 6.0}, {("tip", "bed"): Walk(walk_m=20)}, Fleet()).hours.value
 
     assert hours("soft") - hours("hard") == pytest.approx(6 * (FORK.value - SCOOP.value) / 60)
 
@@ -128,10 +134,13 @@ def test_filling_from_grass_takes_the_fork():
     st.dictionaries(st.sampled_from("abcdef"), st.floats(0.1, 9), min_size=1), st.lists(st.floats(1, 90), min_size=12)
 )
 def test_every_plot_gets_what_it_wants_where_there_is_enough(wanted, metres):
-    heaps = [Heap(key="north", name="N", available_m3=60), Heap(key="south", name="S", available_m3=60)]
-    pairs = [(heap.key, plot) for heap in heaps for plot in "abcdef"]
+    places = [
+        LoadingPlace(key="north", name="N", available_m3=60),
+        LoadingPlace(key="south", name="S", available_m3=60),
+    ]
+    pairs = [(place.key, plot) for place in places for plot in "abcdef"]
     walks = {pair: Walk(walk_m=length) for pair, length in zip(pairs, metres, strict=False)}
-    moved = move(heaps, wanted, walks, Fleet())
+    moved = move(places, wanted, walks, Fleet())
     for plot, volume in wanted.items():
         assert sum(leg.volume_m3 for leg in moved.legs if leg.plot == plot) == pytest.approx(volume)
 
@@ -181,20 +190,20 @@ def test_every_plot_has_one_turn(plots):
 
 
 def test_a_second_tip_is_suggested_where_it_pays():
-    heaps, wanted = [Heap(key="gate", name="Gate", available_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
+    places, wanted = [LoadingPlace(key="gate", name="Gate", available_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
     walks = {("gate", "far"): Walk(walk_m=200), ("gate", "near"): Walk(walk_m=10)}
     spots = {"back lane": {"far": Walk(walk_m=15), "near": Walk(walk_m=190)}, "side": {"far": Walk(walk_m=150)}}
-    second = second_tip(heaps, wanted, walks, spots, Fleet())
+    second = second_tip(places, wanted, walks, spots, Fleet())
     assert second.place == "back lane"
     # 200 trips, each 2 × 185 m shorter at 50 m a minute.
     assert second.saves_h == pytest.approx(200 * 370 / 50 / 60)
-    assert second_tip(heaps, {"near": 5.0}, walks, spots, Fleet()) is None
-    assert second_tip(heaps, wanted, walks, {}, Fleet()) is None
+    assert second_tip(places, {"near": 5.0}, walks, spots, Fleet()) is None
+    assert second_tip(places, wanted, walks, {}, Fleet()) is None
 
 
-def test_a_heap_keeps_its_distance_from_a_wall():
+def test_a_pile_keeps_its_distance_from_a_wall():
     plan = tip_plan("Yard", 6, 8, 5, to_wall_m=0.2)
-    assert plan.wall_m == pytest.approx(0.2 + (5 - plan.heap.width_m) / 2)
+    assert plan.wall_m == pytest.approx(0.2 + (5 - plan.stand.width_m) / 2)
     assert plan.clear is (plan.wall_m >= 1)
     assert tip_plan("Yard", 6, 8, 5, to_wall_m=2).clear
     assert tip_plan("Yard", 6, 8, 5, to_wall_m=None).clear is None
@@ -203,9 +212,9 @@ def test_a_heap_keeps_its_distance_from_a_wall():
 
 def test_what_came_is_measured_by_tape_barrows_weight_or_word():
     chips = CATALOGUE["arborist_leafy"]
-    cone = measured_volume(MeasuredHeap(width_m=4, height_m=1.5), chips)
+    cone = measured_volume(MeasuredPile(width_m=4, height_m=1.5), chips)
     assert cone.value == pytest.approx(3.141592653589793 * 4 * 1.5 / 3)
-    ridge = measured_volume(MeasuredHeap(width_m=4, height_m=1.5, ridge_m=2), chips)
+    ridge = measured_volume(MeasuredPile(width_m=4, height_m=1.5, ridge_m=2), chips)
     assert ridge.value - cone.value == pytest.approx(4 * 1.5 / 2 * 2)
     assert measured_volume(CountedBarrows(barrows=30, barrow_m3=0.1), chips).value == pytest.approx(3)
     weighed = measured_volume(Weighed(mass_kg=1000), chips)

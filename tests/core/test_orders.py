@@ -7,7 +7,7 @@ from uuid import UUID
 
 import pytest
 
-from tests.core.sites import BED, TERMS, TODAY, crew, heap, load, merchant, plot, site
+from tests.core.sites import BED, TERMS, TODAY, crew, load, merchant, pile_of, plot, site
 from ulmatic.core.materials import Stage
 from ulmatic.core.money import Buying
 from ulmatic.core.planning.plan import plan_on
@@ -76,7 +76,7 @@ def test_a_supplier_that_does_not_do_says_why(supplier, words):
 
 
 def test_what_lies_on_a_pile_is_not_ordered_again():
-    plan = plan_of(**heap(load(1, 1.5, came=TODAY)))
+    plan = plan_of(**pile_of(load(1, 1.5, came=TODAY)))
     assert plan.now.on_hand_m3 == pytest.approx(1.5)
     assert plan.now.to_order_m3 == pytest.approx(NEED_M3 - 1.5)
     assert plan.now.coming_m3 == plan.now.unused_m3 == 0
@@ -90,16 +90,16 @@ def test_what_is_expected_counts_as_coming_in_the_planned_material():
 
 
 def test_a_pile_that_nothing_accepts_is_told_as_unused():
-    plan = plan_of(**heap(load(1, 1.5, material="straw", came=TODAY)))
+    plan = plan_of(**pile_of(load(1, 1.5, material="straw", came=TODAY)))
     assert plan.now.on_hand_m3 == 0
     assert plan.now.unused_m3 == pytest.approx(1.5)
     assert plan.now.to_order_m3 == pytest.approx(NEED_M3)
 
 
-def test_vegetables_wait_until_a_heap_has_rotted_where_chips_are_to_be_aged():
+def test_vegetables_wait_until_a_pile_has_rotted_where_chips_are_to_be_aged():
     aged = RecipeEdits(accepts_stages=(Stage.AGED, Stage.DECOMPOSED))
     bed = plot(use=Use.VEGETABLES, recipe=aged)
-    trial = site(bed, **heap(load(1, 5.0, came=TODAY - timedelta(days=40))))
+    trial = site(bed, **pile_of(load(1, 5.0, came=TODAY - timedelta(days=40))))
     plan = plan_on(trial, TODAY, 3)
     order = plan.order(0)
     assert order.on_hand_m3 == 0
@@ -191,7 +191,7 @@ def test_a_later_season_begins_with_what_the_earlier_one_leaves():
     over = plan.figures(0).left_over_m3
     later = next(number for number in range(1, len(plan.seasons)) if plan.layings(number))
     assert over > 1
-    assert 0 < plan.figures(later).on_hand_m3 < over, "it has shrunk in its heap since"
+    assert 0 < plan.figures(later).on_hand_m3 < over, "it has shrunk in its pile since"
 
 
 def test_the_slowest_source_says_by_when_to_order():

@@ -56,7 +56,7 @@ def test_a_crew_counts_by_the_mean_of_its_loads_and_in_its_months():
     assert source.load_m3 == pytest.approx(10)
     assert source.loads_at_most == counted_on(3, 0.5)
     assert [month + 1 for month, loads in enumerate(source.arrivals) if loads] == [1, 11, 12]
-    assert source.heap_m3 == 13, "the tip must take the largest load"
+    assert source.pile_m3 == 13, "the tip must take the largest load"
 
 
 def test_payload_binds_before_the_trailer_is_full():
@@ -197,9 +197,9 @@ def test_what_comes_unasked_is_there_by_the_month_in_which_it_is_sure(chance, mo
 
 
 def test_own_prunings_come_evenly_and_what_is_sold_comes_when_it_is_asked_for():
-    heap = Own(material="ramial", year_m3=12, months=(1, 2, 12))
-    assert counted_in(heap, ALL_YEAR) == {1: 4, 2: 4, 12: 4}
-    assert counted_in(heap, (11, 12)) == {12: 4}, "of this year only what is left of it"
+    pile = Own(material="ramial", year_m3=12, months=(1, 2, 12))
+    assert counted_in(pile, ALL_YEAR) == {1: 4, 2: 4, 12: 4}
+    assert counted_in(pile, (11, 12)) == {12: 4}, "of this year only what is left of it"
     bulk = Merchant(material="ramial", truck_m3=15, per_m3=30, per_load=60)
     assert counted_in(bulk, ALL_YEAR) == {}
 

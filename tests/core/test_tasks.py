@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from tests.core.sites import TODAY, crew, entry, heap, load, merchant, plot, site
+from tests.core.sites import TODAY, crew, entry, load, merchant, pile_of, plot, site
 from ulmatic.core.climate import Day
 from ulmatic.core.log import Laid, LedgerEntry, Moisture, Opened, PileChecked, TaskDone
 from ulmatic.core.money import Buying
@@ -149,7 +149,7 @@ def test_guards_are_put_on_with_the_first_laying():
 
 def test_cautions_follow_from_conditions():
     old = load(1, 6.0, came=TODAY - timedelta(days=200), worries=("disease",))
-    playing = work_of(plot(use=Use.PLAY, target=230, shape=Rectangle(length_m=8, width_m=6)), **heap(old))
+    playing = work_of(plot(use=Use.PLAY, target=230, shape=Rectangle(length_m=8, width_m=6)), **pile_of(old))
     [chips] = [task for task in playing.by_plot[PLOT] if task.kind == "chips"]
     assert {"spores", "play", "disease"} <= set(chips.cautions)
     quiet = work_of(plot())
@@ -242,10 +242,10 @@ def test_a_task_of_ones_own_says_what_and_how_long(change, field):
 
 def test_a_hot_pile_is_warned_of():
     fresh = load(1, 40.0, came=TODAY)
-    assert "hot_pile" in work_of(plot(), **heap(fresh)).by_plot[PLOT][3].cautions, (
+    assert "hot_pile" in work_of(plot(), **pile_of(fresh)).by_plot[PLOT][3].cautions, (
         "a free cone of 40 m³ stands over 2 m"
     )
-    assert "hot_pile" not in work_of(plot(), **heap(load(1, 3.0, came=TODAY))).by_plot[PLOT][3].cautions
+    assert "hot_pile" not in work_of(plot(), **pile_of(load(1, 3.0, came=TODAY))).by_plot[PLOT][3].cautions
     looked = LedgerEntry(
         id=UUID(int=9),
         plot_id=None,
@@ -254,5 +254,5 @@ def test_a_hot_pile_is_warned_of():
         written_at=WRITTEN,
         entry=PileChecked(temperature_c=72),
     )
-    warm = heap(load(1, 3.0, came=TODAY))
+    warm = pile_of(load(1, 3.0, came=TODAY))
     assert hot_piles(state_on(site(plot(), ledger=[looked], **warm), TODAY)) == ["Pile 1"]

@@ -1,11 +1,11 @@
-"""Heap mixing against the worked example of the Cornell Waste Management Institute (from memory, science.md §4)."""
+"""Pile mixing against the worked example of the Cornell Waste Management Institute (from memory, science.md §4)."""
 
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.materials.heap import (
+from ulmatic.core.materials.pile_mix import (
     MixPart,
     carbon_to_nitrogen,
     missing_for_moisture,
@@ -37,17 +37,17 @@ catalogue = st.sampled_from([one for one in CATALOGUE.values() if one.key != "ca
 
 @given(st.lists(st.tuples(catalogue, st.floats(0.1, 20)), min_size=1, max_size=5), catalogue, st.floats(10, 200))
 def test_what_is_missing_brings_the_mix_there(parts, add, ratio):
-    heap = [portion(material, amount, "m3") for material, amount in parts]
+    pile = [portion(material, amount, "m3") for material, amount in parts]
     extra = portion(add, 1, "kg")
-    needed = missing_for_ratio(heap, extra, ratio)
+    needed = missing_for_ratio(pile, extra, ratio)
     assume(needed is not None and needed < 1e6)
-    assert carbon_to_nitrogen([*heap, extra.model_copy(update={"kg": needed})]).value == pytest.approx(ratio, rel=1e-6)
+    assert carbon_to_nitrogen([*pile, extra.model_copy(update={"kg": needed})]).value == pytest.approx(ratio, rel=1e-6)
 
 
 @given(st.lists(st.tuples(catalogue, st.floats(0.1, 20)), min_size=1, max_size=5), catalogue, st.floats(0.2, 0.8))
 def test_and_so_for_moisture(parts, add, wanted):
-    heap = [portion(material, amount, "kg") for material, amount in parts]
+    pile = [portion(material, amount, "kg") for material, amount in parts]
     extra = portion(add, 1, "kg")
-    needed = missing_for_moisture(heap, extra, wanted)
+    needed = missing_for_moisture(pile, extra, wanted)
     assume(needed is not None and needed < 1e6)
-    assert moisture([*heap, extra.model_copy(update={"kg": needed})]).value == pytest.approx(wanted, rel=1e-6)
+    assert moisture([*pile, extra.model_copy(update={"kg": needed})]).value == pytest.approx(wanted, rel=1e-6)

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from ulmatic.core.climate import ClimateClass, GenericClimate
-from ulmatic.core.decay import HEAP_FASTER, LaidLayer, climate_factor, layers_of, spread, through_time
+from ulmatic.core.decay import PILE_FASTER, LaidLayer, climate_factor, layers_of, spread, through_time
 from ulmatic.core.decay.evidence import EVIDENCE, KINDS, Trust
 from ulmatic.core.decay.fit import chi_square, fit, left_over, rounded, table, within
 from ulmatic.core.figures import Mark
@@ -60,19 +60,19 @@ def test_what_is_shipped_is_the_fit(material):
     assert shipped.source.mark is (Mark.FROM_MEMORY if seen else Mark.COMMON_PRACTICE)
 
 
-def test_the_heaps_factor_is_that_of_the_fit():
-    fitted = (FIT.heap.value, FIT.heap.low, FIT.heap.high)
-    assert (HEAP_FASTER.value, HEAP_FASTER.low, HEAP_FASTER.high) == tuple(rounded(end) for end in fitted)
+def test_the_piles_factor_is_that_of_the_fit():
+    fitted = (FIT.pile.value, FIT.pile.low, FIT.pile.high)
+    assert (PILE_FASTER.value, PILE_FASTER.low, PILE_FASTER.high) == tuple(rounded(end) for end in fitted)
 
 
 def test_the_docs_show_predicted_beside_observed():
     docs = (Path(__file__).parents[2] / "docs" / "decay.md").read_text()
-    shown = table(EVIDENCE, lambda material: RATES[material], FIT.heap.value)
+    shown = table(EVIDENCE, lambda material: RATES[material], FIT.pile.value)
     assert shown in docs, "run: ulmatic decay-fit"
 
 
 def test_the_fit_beats_judgement_four_times_over():
-    assert chi_square(RATES, FIT.heap.value) * 4 < chi_square(BY_EYE)
+    assert chi_square(RATES, FIT.pile.value) * 4 < chi_square(BY_EYE)
 
 
 @pytest.mark.parametrize("source", SOURCES)
@@ -80,9 +80,9 @@ def test_and_so_it_does_whichever_source_is_left_out(source):
     rest = [row for row in EVIDENCE if row.source.text != source]
     without = fit(rest)
     rates = {material: rate.value for material, rate in without.rates.items()}
-    assert chi_square(rates, without.heap.value) * 4 < chi_square(BY_EYE), "on all rows, those left out among them"
+    assert chi_square(rates, without.pile.value) * 4 < chi_square(BY_EYE), "on all rows, those left out among them"
     left_out = [row for row in EVIDENCE if row.source.text == source]
-    errors = [abs(left_over(row, rates[row.material], without.heap.value, 1.0) - row.left) for row in left_out]
+    errors = [abs(left_over(row, rates[row.material], without.pile.value, 1.0) - row.left) for row in left_out]
     assert max(errors) < 0.25
 
 
@@ -90,7 +90,7 @@ def test_an_exponent_of_one_cannot_be_told_from_the_fitted_one():
     free = fit(exponent=None)
     assert abs(free.exponent - 1) < 1.5 * free.exponent_spread
     free_rates = {material: rate.value for material, rate in free.rates.items()}
-    assert chi_square(RATES, FIT.heap.value) - chi_square(free_rates, free.heap.value, free.exponent) < 1
+    assert chi_square(RATES, FIT.pile.value) - chi_square(free_rates, free.pile.value, free.exponent) < 1
 
 
 def test_every_row_says_where_it_is_from_and_how_far_it_is_trusted():

@@ -1,4 +1,4 @@
-"""Load choice against brute force, certainty against the Irwin–Hall distribution, heaps against textbook solids."""
+"""Load choice against brute force, certainty against the Irwin–Hall distribution, piles against textbook solids."""
 
 import itertools
 import math
@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from scipy.integrate import dblquad
 
 from tests.conftest import examples
-from ulmatic.core.stock.heap import cone_volume, fits, holds, measured_heap, stand
 from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.stock.pile_shape import cone_volume, fits, holds, measured_pile, stand
 from ulmatic.core.supply.allocate import Want, allocate, one_more
 from ulmatic.core.supply.certainty import at_least, certainty, chance_enough, chance_of_sum
 from ulmatic.core.supply.choice import MONTHS, Limits, Need, SupplySource
@@ -157,20 +157,20 @@ def test_what_cannot_be_covered_says_what_binds(limits, sentence):
 
 
 @given(st.floats(0.1, 300))
-def test_a_heap_holds_what_was_tipped(volume):
-    heap = stand(volume)
+def test_a_pile_holds_what_was_tipped(volume):
+    pile = stand(volume)
     slope = math.tan(math.radians(40))
-    if not heap.ridge:
-        assert cone_volume(heap.width_m / 2) == pytest.approx(volume)
-        assert heap.height_m == pytest.approx(heap.width_m / 2 * slope)
-    assert heap.height_m <= 2 + 1e-9
-    shape = measured_heap(heap.width_m, heap.height_m, heap.length_m - heap.width_m)
+    if not pile.ridge:
+        assert cone_volume(pile.width_m / 2) == pytest.approx(volume)
+        assert pile.height_m == pytest.approx(pile.width_m / 2 * slope)
+    assert pile.height_m <= 2 + 1e-9
+    shape = measured_pile(pile.width_m, pile.height_m, pile.length_m - pile.width_m)
     assert shape.value == pytest.approx(volume)
 
 
 def test_a_cone_of_one_metre_is_the_textbooks():
     assert cone_volume(1, 45) == pytest.approx(math.pi / 3)
-    assert measured_heap(2, 1).value == pytest.approx(math.pi / 3)
+    assert measured_pile(2, 1).value == pytest.approx(math.pi / 3)
 
 
 @given(st.floats(1, 20), st.floats(1, 20), st.floats(0.05, 1.5))

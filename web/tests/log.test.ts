@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import type { EntryFieldOut, Kinds, LogEntryOut, LogKindOut } from "@/api/schema.gen";
-import { depthStick, heapThermometer } from "@/features/log/field/devices";
+import { depthStick, pileThermometer } from "@/features/log/field/devices";
 import { quickDepths } from "@/features/log/field/FieldEntry";
 import { dayByServer, dayOf } from "@/features/log/field/sending";
 import { entryOf, offered, startsOf, unitOf, wordsOf } from "@/features/log/kinds";
@@ -169,6 +169,6 @@ describe("field mode", () => {
     await expect(depthStick(60, () => 0.05).read()).rejects.toThrow("does not answer");
     await expect(depthStick(60, () => 0.2).read()).resolves.toBe(999);
     await expect(depthStick(60, () => 0.5).read()).resolves.toBe(60);
-    await expect(heapThermometer(() => 0.2).read()).resolves.toBe(-127);
+    await expect(pileThermometer(() => 0.2).read()).resolves.toBe(-127);
   });
 });

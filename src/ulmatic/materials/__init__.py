@@ -1,1 +1,1 @@
-"""The catalogue, own materials, guessing a load, mixing a heap: as kept and as served."""
+"""The catalogue, own materials, guessing a load, mixing a pile: as kept and as served."""

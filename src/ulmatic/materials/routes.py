@@ -1,4 +1,4 @@
-"""Routes for materials, guessing a load, and mixing a heap."""
+"""Routes for materials, guessing a load, and mixing a pile."""
 
 from uuid import UUID
 
@@ -7,7 +7,7 @@ from fastapi import APIRouter, Response
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.materials import QUESTIONS, Finding, Findings, LoadQuestion, identify
 from ulmatic.materials import service
-from ulmatic.materials.schemas import HeapEntry, HeapOut, MaterialEntry, MaterialOut, NewMaterial
+from ulmatic.materials.schemas import MaterialEntry, MaterialOut, NewMaterial, PileMixEntry, PileMixOut
 from ulmatic.records.materials import MaterialRow
 from ulmatic.records.writes import IfMatch, tagged
 
@@ -67,7 +67,7 @@ def restore_material(material_id: UUID, scope: CrewScope) -> None:
     scope.commit()
 
 
-@router.post("/workspaces/{workspace_id}/heap")
-def mix_heap(entry: HeapEntry, scope: ViewerScope) -> HeapOut:
-    """Compute C:N and moisture of a heap, and how much of something is missing; nothing is kept."""
-    return service.heap(scope, entry)
+@router.post("/workspaces/{workspace_id}/pile-mix")
+def mix_pile(entry: PileMixEntry, scope: ViewerScope) -> PileMixOut:
+    """Compute C:N and moisture of a pile, and how much of something is missing; nothing is kept."""
+    return service.mix_pile(scope, entry)

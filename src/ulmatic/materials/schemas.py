@@ -83,18 +83,18 @@ class MaterialOut(BaseModel):
     entry: dict[str, Any]
 
 
-class HeapPart(Entry):
-    """So much of a material in a heap, as typed: a loose volume or a mass as it comes."""
+class PileMixPart(Entry):
+    """So much of a material in a pile, as typed: a loose volume or a mass as it comes."""
 
     material: Annotated[str, Field(max_length=80)]
     amount: Annotated[str, Field(max_length=60)]
 
 
-class HeapEntry(TypedEntry):
-    """A heap as typed; `by` says whether amounts are loose volumes (m³ or yd³) or masses as it comes (kg or lb)."""
+class PileMixEntry(TypedEntry):
+    """A pile as typed; `by` says whether amounts are loose volumes (m³ or yd³) or masses as it comes (kg or lb)."""
 
     by: Literal["m3", "kg"] = "m3"
-    parts: Annotated[list[HeapPart], Field(min_length=1, max_length=12)]
+    parts: Annotated[list[PileMixPart], Field(min_length=1, max_length=12)]
     add: Annotated[str, Field(max_length=80)] | None = None
     ratio: _number(5, 500) = 30.0  # type: ignore[valid-type]
     moisture: Annotated[Share, Field(ge=0.05, le=0.9)] = 0.6
@@ -116,7 +116,7 @@ class HeapEntry(TypedEntry):
         return self._amounts
 
 
-class HeapAddition(BaseModel):
+class PileMixAddition(BaseModel):
     """How much of something is missing, in kg as it comes and loose m³; None where none of it can help."""
 
     kg: float | None
@@ -124,7 +124,7 @@ class HeapAddition(BaseModel):
 
 
 class Bucket(BaseModel):
-    """A part of the heap as buckets, in proportion to the smallest."""
+    """A part of the pile as buckets, in proportion to the smallest."""
 
     name: str
     buckets: float
@@ -132,11 +132,11 @@ class Bucket(BaseModel):
     m3: float
 
 
-class HeapOut(BaseModel):
-    """What the heap is like, and what is missing."""
+class PileMixOut(BaseModel):
+    """What the pile is like, and what is missing."""
 
     cn: Figure
     moisture: Figure
     buckets: list[Bucket]
-    for_ratio: HeapAddition | None
-    for_moisture: HeapAddition | None
+    for_ratio: PileMixAddition | None
+    for_moisture: PileMixAddition | None

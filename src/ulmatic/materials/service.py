@@ -6,7 +6,7 @@ from pydantic import ValidationError
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import CATALOGUE, Material, identify, mix, with_figures
-from ulmatic.core.materials.heap import (
+from ulmatic.core.materials.pile_mix import (
     carbon_to_nitrogen,
     missing_for_moisture,
     missing_for_ratio,
@@ -15,12 +15,12 @@ from ulmatic.core.materials.heap import (
 )
 from ulmatic.materials.schemas import (
     Bucket,
-    HeapAddition,
-    HeapEntry,
-    HeapOut,
     MaterialEntry,
     MaterialOut,
     NewMaterial,
+    PileMixAddition,
+    PileMixEntry,
+    PileMixOut,
 )
 from ulmatic.platform.problems import Problem
 from ulmatic.records.materials import MaterialRow
@@ -104,8 +104,8 @@ def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_ma
     return _out(_read(row), row)
 
 
-def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
-    """Mix a heap."""
+def mix_pile(scope: Scope, entry: PileMixEntry) -> PileMixOut:
+    """Mix a pile."""
     materials = shelf(scope)
     chosen = [known(materials, part.material, f"parts.{index}.material") for index, part in enumerate(entry.parts)]
     filled = [
@@ -117,7 +117,7 @@ def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
     volumes = [portions[index].kg / material.wet_density().value for index, (material, _) in enumerate(filled)]
     least = min(volumes)
     add = known(materials, entry.add, "add")
-    return HeapOut(
+    return PileMixOut(
         cn=carbon_to_nitrogen(portions),
         moisture=moisture(portions),
         buckets=[
@@ -131,5 +131,5 @@ def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
     )
 
 
-def _addition(material: Material, kg: float | None) -> HeapAddition:
-    return HeapAddition(kg=kg, m3=None if kg is None else kg / material.wet_density().value)
+def _addition(material: Material, kg: float | None) -> PileMixAddition:
+    return PileMixAddition(kg=kg, m3=None if kg is None else kg / material.wet_density().value)

@@ -12,7 +12,7 @@ from ulmatic.platform.database import Base, Stamped, WorkspaceRow, of_site
 
 
 class PileRow(WorkspaceRow, Stamped, Base):
-    """A heap on a tip or pile place; what lies there follows from the books."""
+    """A pile on a tip or pile place; what lies there follows from the books."""
 
     __tablename__ = "piles"
     noun = "pile"

@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials.material import Worry
-from ulmatic.core.stock.heap import Stand, TipPlan
+from ulmatic.core.stock.pile_shape import Stand, TipPlan
 from ulmatic.core.stock.receipt import MeasuredVolume
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day
@@ -65,7 +65,7 @@ class ReceiptEstimate(BaseModel):
     """The volume of what is being typed, how it stands, and what it does for the plots."""
 
     volume: Figure
-    heap: Stand
+    stand: Stand
     effect: "Effect"
 
 

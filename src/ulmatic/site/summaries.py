@@ -6,7 +6,7 @@ from uuid import UUID
 from ulmatic.core.materials.material import Material, Stage
 from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.recipe.acceptance import Accepted
-from ulmatic.core.stock.heap import TipPlan, tip_plan
+from ulmatic.core.stock.pile_shape import TipPlan, tip_plan
 from ulmatic.core.survey import Way
 from ulmatic.records.survey import LandmarkRow
 from ulmatic.site.schemas import AcceptedOut, LandmarkOut, SeasonName

@@ -8,8 +8,8 @@ from pydantic import BaseModel
 
 from ulmatic.core.materials import Stage, Worry
 from ulmatic.core.planning import Now
-from ulmatic.core.stock.heap import Stand, TipPlan
 from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.stock.pile_shape import Stand, TipPlan
 from ulmatic.platform.typed import Typed
 
 
@@ -48,7 +48,7 @@ class PileOut(BaseModel):
     landmark_id: UUID | None
     stock_m3: float
     lots: list[LotOut]
-    heap: Stand
+    stand: Stand
     plan: TipPlan | None
     turned_on: date | None
     since: date | None

@@ -71,7 +71,7 @@ def _pile_out(
             for lot in lots
             if lot.delivery_id is not None
         ],
-        heap=plan.heap if plan else stand(volume),
+        stand=plan.stand if plan else stand(volume),
         plan=plan,
         turned_on=max((line.on for line in lines if line.kind == "turn"), default=None),
         since=min((line.on for line in lines if line.kind != "turn"), default=None),

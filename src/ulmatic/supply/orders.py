@@ -170,8 +170,8 @@ def _one_more(plan: SitePlan, number: int) -> OneMoreOut | None:
     )
 
 
-def effect_of(snapshot: Snapshot, material: str, volume_m3: float, heap_m3: float) -> Effect:
-    """Say what a load does in the season that runs; `heap_m3` is what it may hold."""
+def effect_of(snapshot: Snapshot, material: str, volume_m3: float, pile_m3: float) -> Effect:
+    """Say what a load does in the season that runs; `pile_m3` is what it may hold."""
     plan = snapshot.plan()
     lot = Lot(snapshot.site.material(material), snapshot.today, volume_m3, snapshot.today)
     load_effect = effect(plan.order(0), plan.wants(0), lot)
@@ -187,7 +187,7 @@ def effect_of(snapshot: Snapshot, material: str, volume_m3: float, heap_m3: floa
         short_before_m3=load_effect.short_before_m3,
         short_after_m3=load_effect.short_after_m3,
         pile_place=snapshot.state.ground.pile_place,
-        tips=tip_plans(plan, heap_m3),
+        tips=tip_plans(plan, pile_m3),
     )
 
 
@@ -203,7 +203,7 @@ def receipt_estimate(scope: Scope, site_id: UUID, entry: ReceiptEntry) -> Receip
     standing = stands(snapshot.landmark_rows, where, volume.value + lying_m3)
     return ReceiptEstimate(
         volume=volume,
-        heap=standing.heap if standing else stand(volume.value + lying_m3),
+        stand=standing.stand if standing else stand(volume.value + lying_m3),
         effect=effect_of(snapshot, entry.material, volume.value, volume.value),
     )
 

@@ -18,7 +18,7 @@ from ulmatic.site.schemas import SeasonName
 class LegOut(BaseModel):
     """So many m³ from a tip or pile to a plot."""
 
-    heap: str
+    place: str
     volume_m3: float
     carrier: CarrierKind | None
     carrier_name: str

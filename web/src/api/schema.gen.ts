@@ -738,26 +738,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspaces/{workspace_id}/heap": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mix Heap
-         * @description Compute C:N and moisture of a heap, and how much of something is missing; nothing is kept.
-         */
-        post: operations["mix_heap"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/workspaces/{workspace_id}/invitations": {
         parameters: {
             query?: never;
@@ -1076,6 +1056,26 @@ export interface paths {
         get: operations["read_photo"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/pile-mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mix Pile
+         * @description Compute C:N and moisture of a pile, and how much of something is missing; nothing is kept.
+         */
+        post: operations["mix_pile"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3114,7 +3114,7 @@ export interface components {
             /** Material */
             material: string;
             /** Measured */
-            measured: components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"];
+            measured: components["schemas"]["MeasuredPile"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"];
             /** Name */
             name: string;
             /**
@@ -3273,7 +3273,7 @@ export interface components {
         };
         /**
          * Bucket
-         * @description A part of the heap as buckets, in proportion to the smallest.
+         * @description A part of the pile as buckets, in proportion to the smallest.
          */
         Bucket: {
             /** Buckets */
@@ -4706,65 +4706,6 @@ export interface components {
          */
         Hazard: "weed_seed" | "herbicide" | "juglone" | "dye" | "theobromine" | "raw_manure" | "blows" | "mats" | "disease";
         /**
-         * HeapAddition
-         * @description How much of something is missing, in kg as it comes and loose m³; None where none of it can help.
-         */
-        HeapAddition: {
-            /** Kg */
-            kg: number | null;
-            /** M3 */
-            m3: number | null;
-        };
-        /**
-         * HeapEntry
-         * @description A heap as typed; `by` says whether amounts are loose volumes (m³ or yd³) or masses as it comes (kg or lb).
-         */
-        HeapEntry: {
-            /** Add */
-            add?: string | null;
-            /**
-             * By
-             * @default m3
-             * @enum {string}
-             */
-            by?: "m3" | "kg";
-            /**
-             * Moisture
-             * @default 0.6
-             */
-            moisture?: string | number;
-            /** Parts */
-            parts: components["schemas"]["HeapPart"][];
-            /**
-             * Ratio
-             * @default 30
-             */
-            ratio?: string | number;
-            units: components["schemas"]["UnitSystem"];
-        };
-        /**
-         * HeapOut
-         * @description What the heap is like, and what is missing.
-         */
-        HeapOut: {
-            /** Buckets */
-            buckets: components["schemas"]["Bucket"][];
-            cn: components["schemas"]["Figure"];
-            for_moisture: components["schemas"]["HeapAddition"] | null;
-            for_ratio: components["schemas"]["HeapAddition"] | null;
-            moisture: components["schemas"]["Figure"];
-        };
-        /**
-         * HeapPart
-         * @description So much of a material in a heap, as typed: a loose volume or a mass as it comes.
-         */
-        HeapPart: {
-            /** Amount */
-            amount: string;
-            /** Material */
-            material: string;
-        };
-        /**
          * Hire
          * @description What hiring a machine costs a day; None where that is not known.
          */
@@ -5408,11 +5349,11 @@ export interface components {
             carrier: components["schemas"]["CarrierKind"] | null;
             /** Carrier Name */
             carrier_name: string;
-            /** Heap */
-            heap: string;
             hours: components["schemas"]["Figure"];
             /** Known */
             known: boolean;
+            /** Place */
+            place: string;
             /** Trips */
             trips: number;
             /** Volume M3 */
@@ -5863,10 +5804,10 @@ export interface components {
             settled?: boolean;
         };
         /**
-         * MeasuredHeap
+         * MeasuredPile
          * @description By tape: width at the foot, height, and the length of the ridge where it is none of a cone.
          */
-        MeasuredHeap: {
+        MeasuredPile: {
             /** Height M */
             height_m: string | number;
             /**
@@ -6058,7 +5999,7 @@ export interface components {
              */
             kind: "lay" | "move" | "measure" | "turn" | "take_away";
             /** Measured */
-            measured?: (components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"]) | null;
+            measured?: (components["schemas"]["MeasuredPile"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"]) | null;
             /**
              * Note
              * @default
@@ -7479,7 +7420,7 @@ export interface components {
         };
         /**
          * PileChecked
-         * @description A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought.
+         * @description A pile looked at: temperature inside, height, whether it was turned, smell, and what sieving brought.
          */
         "PileChecked-Input": {
             /** Height M */
@@ -7503,7 +7444,7 @@ export interface components {
         };
         /**
          * PileChecked
-         * @description A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought.
+         * @description A pile looked at: temperature inside, height, whether it was turned, smell, and what sieving brought.
          */
         "PileChecked-Output": {
             /** Height M */
@@ -7542,11 +7483,69 @@ export interface components {
             volume_m3: number;
         };
         /**
+         * PileMixAddition
+         * @description How much of something is missing, in kg as it comes and loose m³; None where none of it can help.
+         */
+        PileMixAddition: {
+            /** Kg */
+            kg: number | null;
+            /** M3 */
+            m3: number | null;
+        };
+        /**
+         * PileMixEntry
+         * @description A pile as typed; `by` says whether amounts are loose volumes (m³ or yd³) or masses as it comes (kg or lb).
+         */
+        PileMixEntry: {
+            /** Add */
+            add?: string | null;
+            /**
+             * By
+             * @default m3
+             * @enum {string}
+             */
+            by?: "m3" | "kg";
+            /**
+             * Moisture
+             * @default 0.6
+             */
+            moisture?: string | number;
+            /** Parts */
+            parts: components["schemas"]["PileMixPart"][];
+            /**
+             * Ratio
+             * @default 30
+             */
+            ratio?: string | number;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * PileMixOut
+         * @description What the pile is like, and what is missing.
+         */
+        PileMixOut: {
+            /** Buckets */
+            buckets: components["schemas"]["Bucket"][];
+            cn: components["schemas"]["Figure"];
+            for_moisture: components["schemas"]["PileMixAddition"] | null;
+            for_ratio: components["schemas"]["PileMixAddition"] | null;
+            moisture: components["schemas"]["Figure"];
+        };
+        /**
+         * PileMixPart
+         * @description So much of a material in a pile, as typed: a loose volume or a mass as it comes.
+         */
+        PileMixPart: {
+            /** Amount */
+            amount: string;
+            /** Material */
+            material: string;
+        };
+        /**
          * PileOut
          * @description A pile: what lies there, by the loads it came with, and how it stands.
          */
         PileOut: {
-            heap: components["schemas"]["Stand"];
             /**
              * Id
              * Format: uuid
@@ -7561,6 +7560,7 @@ export interface components {
             plan: components["schemas"]["TipPlan"] | null;
             /** Since */
             since: string | null;
+            stand: components["schemas"]["Stand"];
             /** Stock M3 */
             stock_m3: number;
             /** Turned On */
@@ -8605,7 +8605,7 @@ export interface components {
             /** Material */
             material: string;
             /** Measured */
-            measured: components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"];
+            measured: components["schemas"]["MeasuredPile"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"];
             /**
              * Note
              * @default
@@ -8632,7 +8632,7 @@ export interface components {
          */
         ReceiptEstimate: {
             effect: components["schemas"]["Effect"];
-            heap: components["schemas"]["Stand"];
+            stand: components["schemas"]["Stand"];
             volume: components["schemas"]["Figure"];
         };
         /**
@@ -10413,12 +10413,12 @@ export interface components {
         Stage: "fresh" | "ageing" | "aged" | "decomposed";
         /**
          * Stand
-         * @description How a heap stands: a cone, or where that were too high a ridge with two half cones at its ends.
+         * @description How a pile stands: a cone, or where that were too high a ridge with two half cones at its ends.
          *
          *     Attributes
          *     ----------
          *     height_m, width_m, length_m : float
-         *         Of the whole heap; a cone is as long as wide.
+         *         Of the whole pile; a cone is as long as wide.
          *     ridge : bool
          */
         Stand: {
@@ -11036,9 +11036,9 @@ export interface components {
          *     holds_m3 : float
          *         What the tip holds in all, no higher than is safe.
          *     fits : bool
-         *     heap : Stand
+         *     stand : Stand
          *     wall_m : float or None
-         *         From the foot of the heap to the nearest wall; None where the wall is not known.
+         *         From the foot of the pile to the nearest wall; None where the wall is not known.
          *     clear : bool or None
          *         Whether that is enough.
          */
@@ -11047,9 +11047,9 @@ export interface components {
             clear?: boolean | null;
             /** Fits */
             fits: boolean;
-            heap: components["schemas"]["Stand"];
             /** Holds M3 */
             holds_m3: number;
+            stand: components["schemas"]["Stand"];
             /** Tip */
             tip: string;
             /** Wall M */
@@ -11930,10 +11930,6 @@ export type GrownOutput = components['schemas']['Grown-Output'];
 export type Hardiness = components['schemas']['Hardiness'];
 export type Harvest = components['schemas']['Harvest'];
 export type Hazard = components['schemas']['Hazard'];
-export type HeapAddition = components['schemas']['HeapAddition'];
-export type HeapEntry = components['schemas']['HeapEntry'];
-export type HeapOut = components['schemas']['HeapOut'];
-export type HeapPart = components['schemas']['HeapPart'];
 export type HireInput = components['schemas']['Hire-Input'];
 export type HireOutput = components['schemas']['Hire-Output'];
 export type HireEntry = components['schemas']['HireEntry'];
@@ -11992,7 +11988,7 @@ export type MaterialEntry = components['schemas']['MaterialEntry'];
 export type MaterialOut = components['schemas']['MaterialOut'];
 export type MeasuredInput = components['schemas']['Measured-Input'];
 export type MeasuredOutput = components['schemas']['Measured-Output'];
-export type MeasuredHeap = components['schemas']['MeasuredHeap'];
+export type MeasuredPile = components['schemas']['MeasuredPile'];
 export type MemberOut = components['schemas']['MemberOut'];
 export type MerchantInput = components['schemas']['Merchant-Input'];
 export type MerchantOutput = components['schemas']['Merchant-Output'];
@@ -12047,6 +12043,10 @@ export type PhotoOut = components['schemas']['PhotoOut'];
 export type PileCheckedInput = components['schemas']['PileChecked-Input'];
 export type PileCheckedOutput = components['schemas']['PileChecked-Output'];
 export type PileFuture = components['schemas']['PileFuture'];
+export type PileMixAddition = components['schemas']['PileMixAddition'];
+export type PileMixEntry = components['schemas']['PileMixEntry'];
+export type PileMixOut = components['schemas']['PileMixOut'];
+export type PileMixPart = components['schemas']['PileMixPart'];
 export type PileOut = components['schemas']['PileOut'];
 export type PilePlaceInput = components['schemas']['PilePlace-Input'];
 export type PilePlaceOutput = components['schemas']['PilePlace-Output'];
@@ -16969,131 +16969,6 @@ export interface operations {
             };
         };
     };
-    mix_heap: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HeapEntry"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HeapOut"];
-                };
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed in the meantime */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need correction */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     list_invitations: {
         parameters: {
             query?: never;
@@ -19560,6 +19435,131 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    mix_pile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PileMixEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PileMixOut"];
+                };
             };
             /** @description The request could not be read */
             400: {

@@ -114,8 +114,8 @@ export const router = createBrowserRouter([
                     ...page(() => import("@/features/materials/GuessLoad"), "GuessLoad"),
                   },
                   {
-                    path: "materials/heap",
-                    ...page(() => import("@/features/materials/Heap"), "Heap"),
+                    path: "materials/pile",
+                    ...page(() => import("@/features/materials/PileMix"), "PileMix"),
                   },
                   {
                     path: "materials/own/:materialId",

@@ -10,7 +10,6 @@ from ulmatic.core.decay.clock import (
     decay_clock,
     extrapolated,
 )
-from ulmatic.core.decay.heap import HEAP_FASTER, heap_left, heap_stage, heap_time, reaches, yearly_pace
 from ulmatic.core.decay.layer_table import End, LayerTable, arrays, no_depths
 from ulmatic.core.decay.layers import (
     LAID_CV,
@@ -38,12 +37,13 @@ from ulmatic.core.decay.learning import (
     learn,
     prior_of,
 )
+from ulmatic.core.decay.pile_decay import PILE_FASTER, pile_left, pile_stage, pile_time, reaches, yearly_pace
 from ulmatic.core.decay.readings import READING_ERROR, Reading
 from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, fold
 from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
-PARAMETERS = (MOULD_DENSITY, SETTLING_DAYS, LAID_CV, HEAP_FASTER, READING_ERROR, PLOT_SPREAD, SITE_SPREAD)
+PARAMETERS = (MOULD_DENSITY, SETTLING_DAYS, LAID_CV, PILE_FASTER, READING_ERROR, PLOT_SPREAD, SITE_SPREAD)
 """Of the model."""
 
 __all__ = [
@@ -76,14 +76,14 @@ __all__ = [
     "extrapolated",
     "fold",
     "forecast",
-    "heap_left",
-    "heap_stage",
-    "heap_time",
     "layers_of",
     "learn",
     "learned_from",
     "loose_for_1_mm",
     "no_depths",
+    "pile_left",
+    "pile_stage",
+    "pile_time",
     "plots_through_time",
     "pools",
     "prior_of",

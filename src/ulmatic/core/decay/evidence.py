@@ -55,8 +55,8 @@ class FieldTrial(BaseModel):
         Share of dry mass, or of settled depth.
     left, spread : float
         After so many years, with the standard deviation of what others would have found.
-    heap : bool
-        Whether it lay in a heap.
+    in_pile : bool
+        Whether it lay in a pile.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -69,7 +69,7 @@ class FieldTrial(BaseModel):
     spread: float
     source: Source
     trust: Trust
-    heap: bool = False
+    in_pile: bool = False
 
     @property
     def widened(self) -> float:
@@ -106,7 +106,7 @@ def _row(
     trust: Trust,
     source: str | None = None,
     *,
-    heap: bool = False,
+    in_pile: bool = False,
 ) -> FieldTrial:
     mark = Mark.COMMON_PRACTICE if source is None else Mark.FROM_MEMORY
     return FieldTrial(
@@ -119,7 +119,7 @@ def _row(
         spread=spread,
         trust=trust,
         source=Source(mark=mark, text=source or "Common practice, no source"),
-        heap=heap,
+        in_pile=in_pile,
     )
 
 
@@ -213,7 +213,7 @@ EVIDENCE: tuple[FieldTrial, ...] = (
     _row("Chips of oak with much leaf", "arborist_much_leaf", HOT_WET, 0.58, "depth", 0.25, 0.15, _ANECDOTE),
     _row("Palm chips", "palm", HOT_WET, 0.25, "depth", 0.45, 0.20, _ANECDOTE),
     _row(
-        "A heap of clean coarse chips, half rotted",
+        "A pile of clean coarse chips, half rotted",
         "clean_coarse",
         DRY_SUMMER,
         2,
@@ -221,7 +221,7 @@ EVIDENCE: tuple[FieldTrial, ...] = (
         0.50,
         0.20,
         _ANECDOTE,
-        heap=True,
+        in_pile=True,
     ),
 )
 

@@ -19,8 +19,8 @@ KIND_MEAN, KIND_SPREAD = math.log(0.8), 1.0
 """Prior of ln f of a kind: wide."""
 EXPONENT_SPREAD = 0.25
 """Prior of the exponent of depth = mass · (1 − q)^p: 1, give or take this; between 0.5 and 1."""
-HEAP_MEAN, HEAP_SPREAD = math.log(1.5), 0.4
-"""Prior of ln of a heap's own factor: it keeps moist and warm; a judgement."""
+PILE_MEAN, PILE_SPREAD = math.log(1.5), 0.4
+"""Prior of ln of a pile's own factor: it keeps moist and warm; a judgement."""
 BETWEEN_PLACES = 0.30
 """Standard deviation of ln f between places of the same climate (soil, thickness, wood): a judgement, no source."""
 
@@ -49,15 +49,15 @@ class Rate:
 
 @dataclass(frozen=True)
 class Fit:
-    """What the fit gives: rates by material, the heap's factor, the exponent, and its standard deviation."""
+    """What the fit gives: rates by material, the pile's factor, the exponent, and its standard deviation."""
 
     rates: Mapping[str, Rate]
-    heap: Rate
+    pile: Rate
     exponent: float
     exponent_spread: float
 
 
-def left_over(row: FieldTrial, rate: float, heap: float, exponent: float) -> float:
+def left_over(row: FieldTrial, rate: float, pile: float, exponent: float) -> float:
     """Return the share of mass or settled depth that the model leaves of what was observed.
 
     Parameters
@@ -65,12 +65,12 @@ def left_over(row: FieldTrial, rate: float, heap: float, exponent: float) -> flo
     row : Evidence
     rate : float
         Of its material.
-    heap : float
-        By what a heap rots faster.
+    pile : float
+        By what a pile rots faster.
     exponent : float
         p of depth = mass · (1 − q)^p.
     """
-    time = rate * row.place.factor * row.years * (heap if row.heap else 1.0)
+    time = rate * row.place.factor * row.years * (pile if row.in_pile else 1.0)
     left = pools([*row.fractions, 0.0], time)
     mass = float(left[:4].sum())
     if row.measure == "mass":
@@ -80,18 +80,18 @@ def left_over(row: FieldTrial, rate: float, heap: float, exponent: float) -> flo
 
 
 def chi_square(
-    rates: Mapping[str, float], heap: float = 1.0, exponent: float = 1.0, rows: Sequence[FieldTrial] = EVIDENCE
+    rates: Mapping[str, float], pile: float = 1.0, exponent: float = 1.0, rows: Sequence[FieldTrial] = EVIDENCE
 ) -> float:
     """Return Σ ((predicted − observed) / spread)² over rows whose material has a rate.
 
     Parameters
     ----------
     rates : mapping of material to rate factor
-    heap, exponent : float
+    pile, exponent : float
     rows : sequence of Evidence
     """
     return sum(
-        ((left_over(row, rates[row.material], heap, exponent) - row.left) / row.widened) ** 2
+        ((left_over(row, rates[row.material], pile, exponent) - row.left) / row.widened) ** 2
         for row in rows
         if row.material in rates
     )
@@ -114,13 +114,13 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
     materials = [material for kind in KINDS.values() for material in kind]
     kinds, count = list(KINDS), len(materials)
     place = {material: index for index, material in enumerate(materials)}
-    heap_at, exponent_at = count + len(kinds), count + len(kinds) + 1
+    pile_at, exponent_at = count + len(kinds), count + len(kinds) + 1
 
     def residuals(point: Array) -> Array:
         rates, power = np.exp(point[:count]), point[exponent_at] if exponent is None else exponent
-        heap = math.exp(point[heap_at])
+        pile = math.exp(point[pile_at])
         pulls = [
-            (left_over(row, float(rates[place[row.material]]), heap, float(power)) - row.left) / row.widened
+            (left_over(row, float(rates[place[row.material]]), pile, float(power)) - row.left) / row.widened
             for row in rows
         ]
         for number, kind in enumerate(kinds):
@@ -130,7 +130,7 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
                 for material, order in KINDS[kind].items()
             ]
             pulls.append((mean - KIND_MEAN) / KIND_SPREAD)
-        pulls += [(point[heap_at] - HEAP_MEAN) / HEAP_SPREAD, (point[exponent_at] - 1) / EXPONENT_SPREAD]
+        pulls += [(point[pile_at] - PILE_MEAN) / PILE_SPREAD, (point[exponent_at] - 1) / EXPONENT_SPREAD]
         return np.array(pulls)
 
     start, least, most = np.zeros(exponent_at + 1), np.full(exponent_at + 1, -6.0), np.full(exponent_at + 1, 6.0)
@@ -144,7 +144,7 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
     }
     return Fit(
         rates=rates,
-        heap=Rate(float(np.exp(solution.x[heap_at])), float(spread[heap_at])),
+        pile=Rate(float(np.exp(solution.x[pile_at])), float(spread[pile_at])),
         exponent=float(solution.x[exponent_at]) if exponent is None else exponent,
         exponent_spread=float(spread[exponent_at]),
     )
@@ -158,8 +158,8 @@ def within(row: FieldTrial, fitted: Fit) -> bool:
     row : Evidence
     fitted : Fit
     """
-    rate, heap = fitted.rates[row.material], fitted.heap.value
-    low, middle, high = (left_over(row, end, heap, fitted.exponent) for end in (rate.high, rate.value, rate.low))
+    rate, pile = fitted.rates[row.material], fitted.pile.value
+    low, middle, high = (left_over(row, end, pile, fitted.exponent) for end in (rate.high, rate.value, rate.low))
     reach = NORMAL_90 * row.widened
     return middle - math.hypot(middle - low, reach) <= row.left <= middle + math.hypot(high - middle, reach)
 
@@ -185,7 +185,7 @@ def rates_table(fitted: Fit) -> str:
     rates = [(kind, material, fitted.rates[material]) for kind, materials in KINDS.items() for material in materials]
     lines += [
         f"| {kind} | {material} | {rounded(rate.value):g} | {rounded(rate.low):g} to {rounded(rate.high):g} |"
-        for kind, material, rate in [*rates, ("heap", "against a layer", fitted.heap)]
+        for kind, material, rate in [*rates, ("pile", "against a layer", fitted.pile)]
     ]
     return "\n".join(lines) + "\n"
 
@@ -204,13 +204,13 @@ def without_each_source(rows: Sequence[FieldTrial] = EVIDENCE) -> str:
         )
         other = fit(rest)
         rates = {material: rate.value for material, rate in other.rates.items()}
-        errors = [abs(left_over(row, rates[row.material], other.heap.value, 1.0) - row.left) for row in source_rows]
-        whole = chi_square(rates, other.heap.value, 1.0, rows)
+        errors = [abs(left_over(row, rates[row.material], other.pile.value, 1.0) - row.left) for row in source_rows]
+        whole = chi_square(rates, other.pile.value, 1.0, rows)
         lines.append(f"| {source} | {len(source_rows)} | {max(errors):.2f} | {whole:.1f} |")
     return "\n".join(lines) + "\n"
 
 
-def table(rows: Sequence[FieldTrial], rate_of: Callable[[str], float], heap: float) -> str:
+def table(rows: Sequence[FieldTrial], rate_of: Callable[[str], float], pile: float) -> str:
     """Return predicted beside observed for every row, as a Markdown table.
 
     Parameters
@@ -218,14 +218,14 @@ def table(rows: Sequence[FieldTrial], rate_of: Callable[[str], float], heap: flo
     rows : sequence of Evidence
     rate_of : callable
         The rate factor of a material by its key.
-    heap : float
+    pile : float
     """
     lines = [
         "| what, where | years | observed | predicted | pull | trust | source |",
         "|---|---|---|---|---|---|---|",
     ]
     for row in rows:
-        predicted = left_over(row, rate_of(row.material), heap, 1.0)
+        predicted = left_over(row, rate_of(row.material), pile, 1.0)
         pull = (row.left - predicted) / row.widened
         lines.append(
             f"| {row.what}, {row.place.name} | {row.years:g} | {row.measure} {row.left:.2f} ± {row.spread:.2f} "

@@ -9,7 +9,6 @@ from uuid import UUID
 import numpy as np
 
 from ulmatic.core.decay.clock import MONTH_DAYS, DecayClock, day_number
-from ulmatic.core.decay.heap import heap_time
 from ulmatic.core.decay.layers import (
     LaidLayer,
     chips_left,
@@ -18,6 +17,7 @@ from ulmatic.core.decay.layers import (
     settled_share_of_reading,
     through_time,
 )
+from ulmatic.core.decay.pile_decay import pile_time
 from ulmatic.core.decay.readings import ReadingEvidence, reading_error
 from ulmatic.core.log import (
     QUARTERS,
@@ -333,7 +333,7 @@ def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
     loose_mm = laid.loose_mm(area_m2, settling)
     if loose_mm is None:
         return
-    age = heap_time(ground.clock, laid.chipped_on, on) if laid.chipped_on else 0.0
+    age = pile_time(ground.clock, laid.chipped_on, on) if laid.chipped_on else 0.0
     layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=age)
     stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers), quarter=laid.quarter))
     stack.evidence.lay(material, laid.settled_mm(area_m2, settling) or 0.0, settling, age, on)

@@ -1,4 +1,4 @@
-"""What is laid: tissues, materials, the catalogue, mixes, guessing what a load is, and mixing heaps."""
+"""What is laid: tissues, materials, the catalogue, mixes, guessing what a load is, and mixing piles."""
 
 from ulmatic.core.materials.catalogue import CATALOGUE, USUAL_MATERIAL
 from ulmatic.core.materials.identify import QUESTIONS, Finding, Findings, LoadQuestion, identify

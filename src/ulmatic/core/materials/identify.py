@@ -246,7 +246,7 @@ def _cautions(findings: Findings) -> list[str]:
     cautions = []
     if findings.smell == "musty":
         cautions.append(
-            "Mould spores: damp the heap, wear a close mask and stay upwind; people with lung disease or weak "
+            "Mould spores: damp the pile, wear a close mask and stay upwind; people with lung disease or weak "
             "immunity keep away."
         )
     if findings.heat == "hot":

@@ -7,7 +7,7 @@ from functools import cached_property
 from ulmatic.core.log import PileChecked
 from ulmatic.core.materials import Hazard, Material, Stage
 from ulmatic.core.site import SitePlot, SiteState
-from ulmatic.core.stock.heap import HIGHEST, stand
+from ulmatic.core.stock.pile_shape import HIGHEST, stand
 from ulmatic.core.survey import Use
 from ulmatic.core.work import CarrierKind
 
@@ -16,7 +16,7 @@ MANY_TRIPS = 20
 HOT_C = 20.0
 """Mean of a month in which heat is warned of: a judgement."""
 SMOULDERS_C = 70.0
-"""A heap as hot as this inside can smoulder: common practice, no source."""
+"""A pile as hot as this inside can smoulder: common practice, no source."""
 NEAR_WALL_M = 0.5
 AWNED = ("straw", "hay")
 _WORRIES = {Hazard.WEED_SEED: "weed_seed", Hazard.HERBICIDE: "herbicide", Hazard.DISEASE: "disease"}

@@ -12,7 +12,7 @@ from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.survey import Route, Tip, Way
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.work import TIPPED, Fleet, Heap, Job, Leg, Moving, Turn, Walk, in_order, move, second_tip
+from ulmatic.core.work import TIPPED, Fleet, Job, Leg, LoadingPlace, Moving, Turn, Walk, in_order, move, second_tip
 
 TRUCK_WAY_M = 2.5
 """A truck needs a way this wide: common practice, no source."""
@@ -71,7 +71,7 @@ def hours_per_m3(ground: GroundPlan, fleet: Fleet, plot: SitePlot) -> float:
 
 @dataclass(frozen=True)
 class SeasonHaul:
-    """The heaps, walks and legs of a season.
+    """The loading places, walks and legs of a season.
 
     Attributes
     ----------
@@ -90,7 +90,7 @@ class SeasonHaul:
         return tips_of(self.state.ground)
 
     @cached_property
-    def heaps(self) -> list[Heap[UUID]]:
+    def places(self) -> list[LoadingPlace[UUID]]:
         """The piles that may be drawn from, and the tips with what is tipped: as much as piles do not give."""
         available, drawn = dict(self._on_piles), 0.0
         for index, number, flow in self.order.served:
@@ -102,25 +102,27 @@ class SeasonHaul:
                 available[pile_id] = available.get(pile_id, 0.0) + volume
                 drawn += volume
         landmarks = {landmark.id: landmark for landmark in self.state.site.landmarks}
-        heaps: list[Heap[UUID]] = []
+        places: list[LoadingPlace[UUID]] = []
         for pile in self.state.site.piles:
             if available.get(pile.id, 0.0) > SPECK_M3:
-                place = landmarks.get(pile.landmark_id) if pile.landmark_id else None
-                surface = place.landmark.surface if place and isinstance(place.landmark, Tip) else "soft"
-                heaps.append(
-                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, available_m3=available[pile.id])
+                landmark = landmarks.get(pile.landmark_id) if pile.landmark_id else None
+                surface = landmark.landmark.surface if landmark and isinstance(landmark.landmark, Tip) else "soft"
+                places.append(
+                    LoadingPlace(
+                        key=pile.id, name=f"the pile at {pile.name}", surface=surface, available_m3=available[pile.id]
+                    )
                 )
         tipped = max(0.0, sum(self.wanted.values()) - drawn)
         if tipped <= SPECK_M3:
-            return heaps
+            return places
         for key in sorted(self.tip_ids):
             if key == ANYWHERE:
-                heaps.append(Heap(key=key, name="where it is tipped", available_m3=tipped, pool=TIPPED))
+                places.append(LoadingPlace(key=key, name="where it is tipped", available_m3=tipped, pool=TIPPED))
             else:
                 tip = self.state.ground.tips[key]
                 name = f"what is tipped at {landmarks[key].name}"
-                heaps.append(Heap(key=key, name=name, surface=tip.surface, available_m3=tipped, pool=TIPPED))
-        return heaps
+                places.append(LoadingPlace(key=key, name=name, surface=tip.surface, available_m3=tipped, pool=TIPPED))
+        return places
 
     @cached_property
     def _on_piles(self) -> dict[UUID, float]:
@@ -131,28 +133,28 @@ class SeasonHaul:
                 available[lot.pile_id] = available.get(lot.pile_id, 0.0) + volume
         return available
 
-    def _spot(self, heap: UUID) -> XY | None:
-        """Return where a heap lies."""
-        if heap in self.state.ground.spots:
-            return self.state.ground.spots[heap]
-        pile = next((pile for pile in self.state.site.piles if pile.id == heap), None)
+    def _spot(self, place: UUID) -> XY | None:
+        """Return where a loading place lies."""
+        if place in self.state.ground.spots:
+            return self.state.ground.spots[place]
+        pile = next((pile for pile in self.state.site.piles if pile.id == place), None)
         return self.state.ground.spots.get(pile.landmark_id) if pile and pile.landmark_id else None
 
     @cached_property
     def routes(self) -> dict[UUID, dict[UUID, Route[UUID]]]:
-        """The walk from each heap to each plot."""
+        """The walk from each loading place to each plot."""
         routes = {}
-        for heap in self.heaps:
-            spot = self._spot(heap.key)
-            routes[heap.key] = self.state.ground.routes_from({heap.key: spot}) if spot else {}
+        for place in self.places:
+            spot = self._spot(place.key)
+            routes[place.key] = self.state.ground.routes_from({place.key: spot}) if spot else {}
         return routes
 
     @cached_property
     def walks(self) -> dict[tuple[UUID, UUID], Walk]:
-        """The walk of each pair of heap and plot."""
+        """The walk of each pair of loading place and plot."""
         return {
-            (heap.key, plot): self.walk(plot, self.routes[heap.key].get(plot), noted=heap.key in self.tip_ids)
-            for heap in self.heaps
+            (place.key, plot): self.walk(plot, self.routes[place.key].get(plot), noted=place.key in self.tip_ids)
+            for place in self.places
             for plot in self.wanted
         }
 
@@ -181,17 +183,17 @@ class SeasonHaul:
                 takes |= {(pile, plot) for plot in self.wanted}
         piles = {pile.id for pile in self.state.site.piles}
         return {
-            (heap.key, plot)
-            for heap in self.heaps
-            if heap.key in piles
+            (place.key, plot)
+            for place in self.places
+            if place.key in piles
             for plot in self.wanted
-            if (heap.key, plot) not in takes
+            if (place.key, plot) not in takes
         }
 
     @cached_property
     def moving(self) -> Moving[UUID]:
         """All legs."""
-        return move(self.heaps, self.wanted, self.walks, self.fleet, self.barred)
+        return move(self.places, self.wanted, self.walks, self.fleet, self.barred)
 
     @property
     def each_h(self) -> float:
@@ -212,7 +214,7 @@ class SeasonHaul:
 
     def _job(self, plot: UUID, legs: list[Leg[UUID]]) -> Job[UUID]:
         main = max(legs, key=lambda leg: leg.volume_m3)
-        route = self.routes[main.heap].get(plot)
+        route = self.routes[main.place].get(plot)
         if route is None or plot not in self.state.ground.middles:
             return Job(plot=plot, walk_m=main.walk.walk_m)
         outline = self.state.ground.outlines[plot].edges_at(self.state.ground.places[plot])
@@ -231,7 +233,7 @@ class SeasonHaul:
             }
             for key, spot in spots.items()
         }
-        tip = second_tip(self.heaps, self.wanted, self.walks, candidates, self.fleet, self.barred)
+        tip = second_tip(self.places, self.wanted, self.walks, candidates, self.fleet, self.barred)
         return (spots[tip.place], tip.hours_now, tip.hours_then) if tip else None
 
 

@@ -44,7 +44,7 @@ USES_MM = {True: 75.0, False: 25.0}
 """Rain that plants and the air use in a month, growing or not: a judgement, no source."""
 WANTING = 1.0
 AGED_YEARS = 0.5
-"""How long aged chips are taken to have lain in a heap: a judgement, no source."""
+"""How long aged chips are taken to have lain in a pile: a judgement, no source."""
 
 
 def growing_months(normals: Normals) -> list[int]:

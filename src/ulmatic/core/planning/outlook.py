@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import End, day_number, heap_left, reaches, spread
+from ulmatic.core.decay import End, day_number, pile_left, reaches, spread
 from ulmatic.core.materials import Stage
 from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.planning.scheduling import schedule_of, suppliers_in_currency
@@ -232,7 +232,7 @@ class Outlook:
                     volume_m3=sum(lot.volume_m3 for lot in lots),
                     in_half_a_year_m3=sum(lot.on(half, clock).volume_m3 for lot in lots),
                     in_a_year_m3=sum(
-                        lot.volume_m3 * heap_left(lot.material, lot.born, clock, day, year) for lot in lots
+                        lot.volume_m3 * pile_left(lot.material, lot.born, clock, day, year) for lot in lots
                     ),
                     ripe_on=latest if latest and latest <= self.weeks.dates[-1] else None,
                 )

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import date
 from uuid import UUID
 
-from ulmatic.core.decay import heap_stage
+from ulmatic.core.decay import pile_stage
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.recipe import PlannedPlot, Setting, practice_of, recipe_of
 from ulmatic.core.schedule import Window, WindowKey, proposed_rule, windows_used
@@ -45,7 +45,7 @@ def setting_in(state: SiteState, plot: PlannedPlot) -> Setting:
 
 
 def _stage(chipped_on: date | None, material: Material, day: date, climate: SiteClimate) -> Stage | None:
-    return None if chipped_on is None else heap_stage(material, min(chipped_on, day), climate.clocks[0], day)
+    return None if chipped_on is None else pile_stage(material, min(chipped_on, day), climate.clocks[0], day)
 
 
 def recipes_of(site: Site, assumed: Assumed, climate: SiteClimate) -> dict[UUID, PlotRecipe]:

@@ -15,7 +15,7 @@ from ulmatic.core.planning.machines import PARAMETERS as MACHINES
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
 from ulmatic.core.recipe.proposal import LEAST_PLAY
 from ulmatic.core.schedule import PARAMETERS as SCHEDULE
-from ulmatic.core.stock.heap import CLEAR_OF_WALLS, HIGHEST, REPOSE
+from ulmatic.core.stock.pile_shape import CLEAR_OF_WALLS, HIGHEST, REPOSE
 from ulmatic.core.survey import CARDBOARD_OVERLAP
 from ulmatic.core.survey.uses import Use
 from ulmatic.core.units import DEPTH, LENGTH, SHARE, VOLUME, MeasureError, UnitSystem, parse

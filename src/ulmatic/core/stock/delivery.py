@@ -48,7 +48,7 @@ class Delivery(BaseModel):
 
 
 class Pile(BaseModel):
-    """A heap, on a tip or pile place where that is known."""
+    """A pile, on a tip or pile place where that is known."""
 
     model_config = ConfigDict(frozen=True)
     id: UUID

@@ -1,4 +1,4 @@
-"""What came, or was taken, as it was measured: a heap, barrows, a weight, or what somebody says."""
+"""What came, or was taken, as it was measured: a pile, barrows, a weight, or what somebody says."""
 
 from typing import Annotated, Literal
 
@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.materials import Material
-from ulmatic.core.stock.heap import measured_heap
+from ulmatic.core.stock.pile_shape import measured_pile
 from ulmatic.core.units import Length, Mass, Offset, Volume
 
 
@@ -14,7 +14,7 @@ class _Way(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
-class MeasuredHeap(_Way):
+class MeasuredPile(_Way):
     """By tape: width at the foot, height, and the length of the ridge where it is none of a cone."""
 
     kind: Literal["heap"] = "heap"
@@ -45,7 +45,7 @@ class Stated(_Way):
     volume_m3: Volume
 
 
-MeasuredVolume = Annotated[MeasuredHeap | CountedBarrows | Weighed | Stated, Field(discriminator="kind")]
+MeasuredVolume = Annotated[MeasuredPile | CountedBarrows | Weighed | Stated, Field(discriminator="kind")]
 
 
 def measured_volume(measured: MeasuredVolume, material: Material) -> Figure:
@@ -58,8 +58,8 @@ def measured_volume(measured: MeasuredVolume, material: Material) -> Figure:
         Its wet density turns a weight into a volume.
     """
     match measured:
-        case MeasuredHeap():
-            return measured_heap(measured.width_m, measured.height_m, measured.ridge_m)
+        case MeasuredPile():
+            return measured_pile(measured.width_m, measured.height_m, measured.ridge_m)
         case CountedBarrows():
             terms = {
                 "n": entered("Barrows", measured.barrows, "trips"),

@@ -6,7 +6,7 @@ from datetime import date
 from functools import cached_property
 from uuid import UUID
 
-from ulmatic.core.decay import DecayClock, heap_left, heap_stage, reaches
+from ulmatic.core.decay import DecayClock, pile_left, pile_stage, reaches
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.stock.books import SPECK_M3, BookEntry, Books, books_of
 from ulmatic.core.stock.delivery import BookLine, Delivery, Pile
@@ -45,12 +45,12 @@ class Lot:
         """Return it as it will be on a later day."""
         if day <= self.as_of:
             return self
-        left = heap_left(self.material, self.born, clock, self.as_of, day)
+        left = pile_left(self.material, self.born, clock, self.as_of, day)
         return replace(self, volume_m3=self.volume_m3 * left, as_of=day)
 
     def stage(self, day: date, clock: DecayClock) -> Stage:
         """Return its stage on a day."""
-        return self.comes_as or heap_stage(self.material, self.born, clock, max(day, self.as_of))
+        return self.comes_as or pile_stage(self.material, self.born, clock, max(day, self.as_of))
 
     def fit_from(self, stages: frozenset[Stage], clock: DecayClock) -> date | None:
         """Return the first day on which it is in one of some stages."""
@@ -70,7 +70,7 @@ class Store:
     material : callable
         Of a key; never None.
     clock : DecayClock
-        By which heaps rot.
+        By which piles rot.
     """
 
     piles: Sequence[Pile]
@@ -85,9 +85,9 @@ class Store:
         return {delivery.id: delivery for delivery in self.deliveries}
 
     def left(self, load: UUID, then: date, later: date) -> float:
-        """Return what is left of a m³ of a load between two dates in a heap."""
+        """Return what is left of a m³ of a load between two dates in a pile."""
         delivery = self.by_id[load]
-        return heap_left(self.material(delivery.material), delivery.born or then, self.clock, then, later)
+        return pile_left(self.material(delivery.material), delivery.born or then, self.clock, then, later)
 
     def books(self, until: date) -> Books[UUID]:
         """Return the book of what happened until a day, with every pile as it is then.

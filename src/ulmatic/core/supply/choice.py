@@ -36,7 +36,7 @@ class SupplySource(BaseModel):
     loads_at_most : int or None
         In all months together.
     needs_tip : bool
-        Whether a load is tipped in one heap.
+        Whether a load is tipped in one pile.
     step_m3 : float
         What an exact source measures out by; 0 where it is as fine as anybody likes.
     currency : str
@@ -94,7 +94,7 @@ class SupplySource(BaseModel):
         return min(self.load_m3, self.payload_kg / self.density)
 
     @property
-    def heap_m3(self) -> float:
+    def pile_m3(self) -> float:
         """What one load may hold at most, which the tip must take."""
         return self.size.most_m3 if self.size else self.holds_m3
 

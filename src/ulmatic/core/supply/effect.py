@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import heap_stage
+from ulmatic.core.decay import pile_stage
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.recipe import Accepted
 from ulmatic.core.stock import Lot
@@ -174,7 +174,7 @@ def left(order: SeasonOrder, wanted: Sequence[Wanted], today: date) -> list[Left
         Left(
             material=order.market.material(key),
             volume_m3=volume,
-            in_a_year=heap_stage(order.market.material(key), today, order.market.clock, today + YEAR),
+            in_a_year=pile_stage(order.market.material(key), today, order.market.clock, today + YEAR),
         )
         for key, volume in over.items()
         if volume > LEAST_SURPLUS_M3 and key not in order.beneath

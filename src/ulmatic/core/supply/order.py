@@ -9,7 +9,7 @@ from functools import cached_property
 import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import heap_stage
+from ulmatic.core.decay import pile_stage
 from ulmatic.core.materials import Stage
 from ulmatic.core.stock import Lot
 from ulmatic.core.stock.books import SPECK_M3
@@ -98,7 +98,7 @@ class SeasonOrder(Balance):
         """Say whether a group accepts what a supplier brings, as far rotted as it will be on its day."""
         material = self.market.material(source.material)
         born = min(self.market.today, group.on)
-        return group.accepts.fits(material, heap_stage(material, born, self.market.clock, group.on))
+        return group.accepts.fits(material, pile_stage(material, born, self.market.clock, group.on))
 
     def _unfit(self, supplier: Supplier, source: SupplySource) -> str | None:
         market = self.market
@@ -111,7 +111,7 @@ class SeasonOrder(Balance):
             return "Cannot deliver in time."
         if source.loads_at_most == 0:
             return TOO_SELDOM
-        if market.tip_m3 is not None and source.needs_tip and not source.exact and source.heap_m3 > market.tip_m3:
+        if market.tip_m3 is not None and source.needs_tip and not source.exact and source.pile_m3 > market.tip_m3:
             return "No tip on this site holds its largest load."
         return None
 

@@ -62,7 +62,7 @@ class Programme:
             self.limits.tip_m3 is not None
             and source.needs_tip
             and not source.exact
-            and (source.heap_m3 > self.limits.tip_m3 + 1e-9)
+            and (source.pile_m3 > self.limits.tip_m3 + 1e-9)
         ):
             return 0
         coming = sum(source.arrivals[month] for month in self.limits.months)

@@ -40,7 +40,7 @@ def sells(terms: Sequence[SupplierTerms]) -> bool:
 
 @dataclass
 class Waiting:
-    """What lies here and comes, season by season; what is over stays and rots in its heap.
+    """What lies here and comes, season by season; what is over stays and rots in its pile.
 
     Attributes
     ----------

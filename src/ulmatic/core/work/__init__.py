@@ -7,7 +7,18 @@ from ulmatic.core.work.crops import CROPS, Crop, CropFigures, Hardiness
 from ulmatic.core.work.growing import PARAMETERS as GROWING
 from ulmatic.core.work.growing import SURE, GrowingYear, Lanes, TimeLeft, instead, lanes, seed_for_ground, seed_for_rows
 from ulmatic.core.work.laying_order import Job, Turn, in_order
-from ulmatic.core.work.moving import TIPPED, Fleet, Heap, Leg, Moving, PersonHours, SecondTip, Walk, move, second_tip
+from ulmatic.core.work.moving import (
+    TIPPED,
+    Fleet,
+    Leg,
+    LoadingPlace,
+    Moving,
+    PersonHours,
+    SecondTip,
+    Walk,
+    move,
+    second_tip,
+)
 from ulmatic.core.work.rates import (
     BARROW,
     FORK,
@@ -55,11 +66,11 @@ __all__ = [
     "Fleet",
     "GrowingYear",
     "Hardiness",
-    "Heap",
     "Job",
     "KnownEntry",
     "Lanes",
     "Leg",
+    "LoadingPlace",
     "Moving",
     "PersonHours",
     "Rooting",

@@ -41,8 +41,8 @@ TIPPED = "tipped"
 """The pool of what is still to be tipped, wherever that will be."""
 
 
-class Heap(BaseModel, Generic[Key]):
-    """Where chips lie or will be tipped, and how many m³; heaps of one pool hold that together."""
+class LoadingPlace(BaseModel, Generic[Key]):
+    """Where chips lie or will be tipped, and how many m³; places of one pool hold that together."""
 
     model_config = ConfigDict(frozen=True)
     key: Key
@@ -62,9 +62,9 @@ class PersonHours(NamedTuple):
 
 @dataclass(frozen=True)
 class Leg(Generic[Key]):
-    """So many m³ from a heap to a plot, with what carries it; `carrier` is None where nothing fits through."""
+    """So many m³ from a loading place to a plot, with what carries it; `carrier` is None where nothing fits through."""
 
-    heap: Key
+    place: Key
     plot: Key
     volume_m3: float
     carrier: CarrierKind | None
@@ -253,7 +253,7 @@ def _fill(carrier: Carrier, surface: Surface, parameters: Parameters) -> Paramet
 
 
 def move(
-    heaps: Sequence[Heap[Key]],
+    places: Sequence[LoadingPlace[Key]],
     wanted: Mapping[Key, float],
     walks: Mapping[tuple[Key, Key], Walk],
     fleet: Fleet,
@@ -265,35 +265,35 @@ def move(
 
     Parameters
     ----------
-    heaps : sequence of Heap
+    places : sequence of LoadingPlace
     wanted : mapping of plot to m³
-    walks : mapping of (heap, plot) to Walk
+    walks : mapping of (place, plot) to Walk
         Those left out are taken as usual.
     fleet : Fleet
-    barred : collection of (heap, plot)
-        Heaps that plots do not accept.
+    barred : collection of (place, plot)
+        Loading places that plots do not accept.
 
     Returns
     -------
     Moving
-        A plot that two heaps serve has two legs.
+        A plot that two places serve has two legs.
     """
     plots = [plot for plot, volume in wanted.items() if volume > SPECK_M3]
-    if not heaps or not plots:
+    if not places or not plots:
         return Moving(())
-    pairs = [[walks.get((heap.key, plot), USUAL_WALK) for plot in plots] for heap in heaps]
-    minutes, carriers = np.empty((len(heaps), len(plots))), np.empty((len(heaps), len(plots)), dtype=int)
-    for index, (heap, row) in enumerate(zip(heaps, pairs, strict=True)):
+    pairs = [[walks.get((place.key, plot), USUAL_WALK) for plot in plots] for place in places]
+    minutes, carriers = np.empty((len(places), len(plots))), np.empty((len(places), len(plots)), dtype=int)
+    for index, (place, row) in enumerate(zip(places, pairs, strict=True)):
         walk, climb = np.array([walked.walk_m for walked in row]), np.array([walked.climb_m for walked in row])
         width = np.array([np.inf if walked.width_m is None else walked.width_m for walked in row])
-        minutes[index], carriers[index] = fleet.best(walk, climb, width, heap.surface)
+        minutes[index], carriers[index] = fleet.best(walk, climb, width, place.surface)
     if barred:
         closed = set(barred)
-        bars = [[(heap.key, plot) in closed for plot in plots] for heap in heaps]
+        bars = [[(place.key, plot) in closed for plot in plots] for place in places]
         minutes = np.where(bars, np.inf, minutes)
-    pools: dict[object, float] = {heap.pool or heap.key: heap.available_m3 for heap in heaps}
+    pools: dict[object, float] = {place.pool or place.key: place.available_m3 for place in places}
     names = list(pools)
-    of_pool = np.array([names.index(heap.pool or heap.key) for heap in heaps])
+    of_pool = np.array([names.index(place.pool or place.key) for place in places])
     flow = transported(list(pools.values()), of_pool, [wanted[plot] for plot in plots], minutes)
     legs = []
     for i, j in np.argwhere(flow > SPECK_M3):
@@ -301,13 +301,13 @@ def move(
         volume = float(flow[i, j])
         legs.append(
             Leg(
-                heap=heaps[i].key,
+                place=places[i].key,
                 plot=plots[j],
                 volume_m3=volume,
                 carrier=kind,
                 trips=ceil(volume / fleet.holds(kind or CarrierKind.BARROW)),
                 walk=pairs[i][j],
-                surface=heaps[i].surface,
+                surface=places[i].surface,
                 parameters=fleet.parameters,
             )
         )
@@ -362,7 +362,7 @@ class SecondTip(BaseModel, Generic[Key]):
 
 
 def second_tip(
-    heaps: Sequence[Heap[Key]],
+    places: Sequence[LoadingPlace[Key]],
     wanted: Mapping[Key, float],
     walks: Mapping[tuple[Key, Key], Walk],
     candidates: Mapping[Key, Mapping[Key, Walk]],
@@ -371,30 +371,30 @@ def second_tip(
 ) -> SecondTip[Key] | None:
     """Return the candidate place that saves most, where it saves enough to be worth asking for.
 
-    `candidates` gives the walk to each plot from each place; what is tipped there is taken to lie hard.
+    `candidates` gives the walk to each plot from each candidate; what is tipped there is taken to lie hard.
 
     Parameters
     ----------
-    heaps : sequence of Heap
+    places : sequence of LoadingPlace
     wanted : Mapping[Key, float]
         Loose m³ by plot.
     walks : Mapping[tuple[Key, Key], Walk]
-        By heap and plot.
-    candidates : Mapping[Key, Mapping[Key, Walk]]
         By place and plot.
+    candidates : Mapping[Key, Mapping[Key, Walk]]
+        By candidate place and plot.
     fleet : Fleet
     barred : Collection[tuple[Key, Key]]
-        Heap and plot that do not go together.
+        Loading place and plot that do not go together.
     """
-    tipped = max((heap.available_m3 for heap in heaps if heap.pool == TIPPED), default=0.0)
-    present_h = move(heaps, wanted, walks, fleet, barred).usual_h
+    tipped = max((place.available_m3 for place in places if place.pool == TIPPED), default=0.0)
+    present_h = move(places, wanted, walks, fleet, barred).usual_h
     best: SecondTip[Key] | None = None
-    for place, ways in candidates.items():
-        more = [*heaps, Heap[Key](key=place, name="", available_m3=tipped, pool=TIPPED)]
-        paths = {**walks, **{(place, plot): walk for plot, walk in ways.items()}}
+    for candidate, ways in candidates.items():
+        more = [*places, LoadingPlace[Key](key=candidate, name="", available_m3=tipped, pool=TIPPED)]
+        paths = {**walks, **{(candidate, plot): walk for plot, walk in ways.items()}}
         with_second_h = move(more, wanted, paths, fleet, barred).usual_h
         if best is None or with_second_h < best.hours_then:
-            best = SecondTip[Key](place=place, hours_now=present_h, hours_then=with_second_h)
+            best = SecondTip[Key](place=candidate, hours_now=present_h, hours_then=with_second_h)
     if best is None or best.saves_h < max(LEAST_SAVED_H, LEAST_SAVED_SHARE * present_h):
         return None
     return best

@@ -62,7 +62,7 @@ SPREAD = parameter(
     8.0,
     18.0,
     Mark.COMMON_PRACTICE,
-    f"{_JUDGED}tipped in small heaps and levelled with a rake.",
+    f"{_JUDGED}tipped in small piles and levelled with a rake.",
 )
 PACE_SPREAD = parameter(
     "work.pace_spread",

@@ -51,7 +51,7 @@ export function Materials() {
                 {t("mixOrCreateOne")}
               </Link>
             ) : null}
-            <Link to={`${home}/heap`} className="btn press">
+            <Link to={`${home}/pile`} className="btn press">
               {t("mixAPile")}
             </Link>
           </div>

@@ -12,7 +12,7 @@ const WAYS: Record<MeasuredKind, string> = {
   stated: t("volumeStated"),
 };
 
-/** How much it is: a heap measured with a tape, barrows counted, weighed, or as somebody says. */
+/** How much it is: a pile measured with a tape, barrows counted, weighed, or as somebody says. */
 export function MeasuredFields({
   value,
   change,

@@ -9,7 +9,7 @@ import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Book } from "./Book";
-import { HeapPicture } from "./HeapPicture";
+import { PilePicture } from "./PilePicture";
 import { Photo } from "./Photo";
 import { type PileAct, PileForm } from "./PileForm";
 import { ReceiveForm } from "./ReceiveForm";
@@ -106,7 +106,7 @@ function Piles({
           <p className="max-w-prose">{t("whenALoadComesMeasureIts")}</p>
         </Empty>
       ) : null}
-      <HeapPicture piles={stock.piles} />
+      <PilePicture piles={stock.piles} />
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {there.map((pile) => (
           <li key={pile.id} className="space-y-1.5 py-3">

@@ -158,8 +158,8 @@ export function ReceiveForm({
           <Value figure={estimate.volume} className="display text-3xl text-primary" />
           <p className="text-sm text-base-content/75">
             {t("withWhatIsAlreadyThereThe", {
-              height: aboutHeight(estimate.heap.height_m, shownUnits),
-              length: aboutDistance(estimate.heap.length_m, shownUnits),
+              height: aboutHeight(estimate.stand.height_m, shownUnits),
+              length: aboutDistance(estimate.stand.length_m, shownUnits),
             })}
           </p>
           <Effects effect={estimate.effect} />

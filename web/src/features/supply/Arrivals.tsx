@@ -6,7 +6,7 @@ import { Scroll } from "@/ui/Scroll";
 
 const [STEP, HIGH] = [56, 78];
 
-/** When loads come, month by month from now: a small heap for each. */
+/** When loads come, month by month from now: a small pile for each. */
 export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
   const running = now().getMonth();
   const months = Array.from({ length: 12 }, (_, ahead) => {
@@ -37,7 +37,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
           <g key={month.month} transform={`translate(${index * STEP} 0)`}>
             {Array.from({ length: Math.min(month.loads, 3) }, (_, at) => (
               <path
-                // biome-ignore lint/suspicious/noArrayIndexKey: alike heaps beside each other
+                // biome-ignore lint/suspicious/noArrayIndexKey: alike piles beside each other
                 key={at}
                 d={`M${6 + at * 11} ${HIGH - 23} l13 -17 q3 -3 6 0 l13 17 z`}
                 fill="var(--chip-2)"

@@ -305,14 +305,14 @@ function Gaps({ order }: { order: OrderSheet }) {
           })}
         </p>
       ) : null}
-      {order.surplus.map((heap) => (
-        <p key={heap.material_name} className="border-l-4 border-base-300 pl-3" data-testid="surplus">
-          <strong>{about(heap.volume_m3, units)}</strong>{" "}
+      {order.surplus.map((rest) => (
+        <p key={rest.material_name} className="border-l-4 border-base-300 pl-3" data-testid="surplus">
+          <strong>{about(rest.volume_m3, units)}</strong>{" "}
           {t("ofIsLeftOverInA", {
-            materialName: heap.material_name.toLowerCase(),
-            place: heap.place ? t("pileItAt", { place: heap.place }) : "",
+            materialName: rest.material_name.toLowerCase(),
+            place: rest.place ? t("pileItAt", { place: rest.place }) : "",
           })}{" "}
-          {stage[heap.in_a_year]}.
+          {stage[rest.in_a_year]}.
         </p>
       ))}
     </>

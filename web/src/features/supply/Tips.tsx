@@ -10,7 +10,7 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
   return (
     <section data-testid="tips">
       <h2 className="text-lg">{t("tip")}</h2>
-      {tips.map(({ tip, fits, heap, holds_m3, wall_m, clear }) => (
+      {tips.map(({ tip, fits, stand, holds_m3, wall_m, clear }) => (
         <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
           <strong>{tip}:</strong>{" "}
           {fits && clear === false
@@ -18,9 +18,9 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
             : ""}
           {fits
             ? t("oneLoadFitsHighOn", {
-                height: aboutHeight(heap.height_m, units),
-                length: aboutDistance(heap.length_m, units),
-                width: aboutDistance(heap.width_m, units),
+                height: aboutHeight(stand.height_m, units),
+                length: aboutDistance(stand.length_m, units),
+                width: aboutDistance(stand.width_m, units),
               })
             : t("doesNotFitAtASafe", { volume: about(load_m3, units), volume2: about(holds_m3, units) })}
         </p>

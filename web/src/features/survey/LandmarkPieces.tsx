@@ -112,7 +112,7 @@ function Piece({ mark, stands, scale, choose, move }: Props & { mark: Marked; st
   }
   const { place, length_m, width_m } = landmark;
   const [w, h] = [length_m * scale, width_m * scale];
-  const heap = Math.min(h, w) * 0.32;
+  const pile = Math.min(h, w) * 0.32;
   return (
     <g {...shared} transform={`translate(${place.x_m * scale} ${-place.y_m * scale})`} {...hands(0)}>
       <g transform={`rotate(${-(place.turn_deg ?? 0)})`}>
@@ -135,7 +135,7 @@ function Piece({ mark, stands, scale, choose, move }: Props & { mark: Marked; st
           />
         ) : null}
         <path
-          d={`M${-heap * 1.5} ${heap * 0.6}Q${-heap * 0.3} ${-heap * 1.1} 0 ${-heap}Q${heap * 0.4} ${-heap * 0.9} ${heap * 1.5} ${heap * 0.6}Z`}
+          d={`M${-pile * 1.5} ${pile * 0.6}Q${-pile * 0.3} ${-pile * 1.1} 0 ${-pile}Q${pile * 0.4} ${-pile * 0.9} ${pile * 1.5} ${pile * 0.6}Z`}
           fill="url(#depth-6)"
           stroke="var(--soil-line)"
           strokeWidth={1}

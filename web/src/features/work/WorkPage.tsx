@@ -87,7 +87,7 @@ export function WorkPage() {
                   </span>
                 </p>
                 {turn.legs.map((leg) => (
-                  <Leg key={leg.heap} leg={leg} />
+                  <Leg key={leg.place} leg={leg} />
                 ))}
                 {turn.before.length > 0 ? (
                   <p className="text-sm text-base-content/75">
@@ -116,7 +116,7 @@ function Leg({ leg }: { leg: LegOut }) {
       <span>
         {t("from", {
           volume: about(leg.volume_m3, units),
-          source: leg.heap,
+          source: leg.place,
           carrier: leg.carrier_name.toLowerCase(),
           trips: t("trips", { count: leg.trips }),
           assumed: leg.known ? "" : ` ${t("usualWalkingDistanceAssumed")}`,

@@ -105,7 +105,7 @@ class Ripeness(LogRecord):
 
 
 class PileChecked(LogRecord):
-    """A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought."""
+    """A pile looked at: temperature inside, height, whether it was turned, smell, and what sieving brought."""
 
     form_place = 140
     asked = ("temperature_c", "height_m", "turned", "smell", "sieved_m3")

@@ -5,7 +5,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { aboutDepth } from "@/ui/precision";
 import { KindFields } from "../KindFields";
 import { entryOf, kindOf, offered, placeOf } from "../kinds";
-import { depthStick, heapThermometer, type Instrument } from "./devices";
+import { depthStick, pileThermometer, type Instrument } from "./devices";
 import { keptKinds } from "./seen";
 import { dayOf, momentAt } from "./sending";
 import { type FieldPhoto, type FieldSite, keepUse, keepWaiting } from "./store";
@@ -167,7 +167,7 @@ export function FieldEntry({
           ) : null}
           {subject.pile ? (
             <Read
-              instrument={heapThermometer}
+              instrument={pileThermometer}
               take={(celsius) => setTexts({ ...texts, [placeOf("pile", "temperature_c")]: `${celsius} C` })}
             />
           ) : null}

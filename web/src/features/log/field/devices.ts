@@ -1,6 +1,6 @@
 import { t } from "@/texts/log";
 
-/** Simulated instruments: they stand in for a depth stick and a heap thermometer, and misbehave as those do. */
+/** Simulated instruments: they stand in for a depth stick and a pile thermometer, and misbehave as those do. */
 
 export interface Instrument {
   name: string;
@@ -37,6 +37,6 @@ function instrument(
 export const depthStick = (depth_mm: number, chance?: () => number) =>
   instrument(t("depthStick"), depth_mm, 10, 999, chance);
 
-/** A simulated thermometer in a heap, °C. */
-export const heapThermometer = (chance?: () => number) =>
-  instrument(t("heapThermometer"), 48, 14, -127, chance);
+/** A simulated thermometer in a pile, °C. */
+export const pileThermometer = (chance?: () => number) =>
+  instrument(t("pileThermometer"), 48, 14, -127, chance);

@@ -1,4 +1,4 @@
-"""A heap of chips: how high and wide it stands, what a tip holds, and its volume from what was measured."""
+"""A pile of chips: how high and wide it stands, what a tip holds, and its volume from what was measured."""
 
 import math
 
@@ -17,7 +17,7 @@ REPOSE = parameter(
     "Common practice, no published source: loose chips stand at about 40°.",
 )
 HIGHEST = parameter(
-    "supply.heap_height",
+    "supply.pile_height",
     "Greatest height of a pile",
     2.0,
     "m",
@@ -27,7 +27,7 @@ HIGHEST = parameter(
     "Common practice, no published source: a fresh pile higher than about 2 m heats up.",
 )
 CLEAR_OF_WALLS = parameter(
-    "supply.heap_wall",
+    "supply.pile_wall",
     "Pile to wall or timber",
     1.0,
     "m",
@@ -41,12 +41,12 @@ _CONE = Source(mark=Mark.DEFINITION, text="Volume of a cone, π r² h ÷ 3.")
 
 
 class Stand(BaseModel):
-    """How a heap stands: a cone, or where that were too high a ridge with two half cones at its ends.
+    """How a pile stands: a cone, or where that were too high a ridge with two half cones at its ends.
 
     Attributes
     ----------
     height_m, width_m, length_m : float
-        Of the whole heap; a cone is as long as wide.
+        Of the whole pile; a cone is as long as wide.
     ridge : bool
     """
 
@@ -65,9 +65,9 @@ class TipPlan(BaseModel):
     holds_m3 : float
         What the tip holds in all, no higher than is safe.
     fits : bool
-    heap : Stand
+    stand : Stand
     wall_m : float or None
-        From the foot of the heap to the nearest wall; None where the wall is not known.
+        From the foot of the pile to the nearest wall; None where the wall is not known.
     clear : bool or None
         Whether that is enough.
     """
@@ -76,7 +76,7 @@ class TipPlan(BaseModel):
     tip: str
     holds_m3: float
     fits: bool
-    heap: Stand
+    stand: Stand
     wall_m: float | None = None
     clear: bool | None = None
 
@@ -94,13 +94,13 @@ def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall
     to_wall_m : float or None
     """
     most, narrow = holds(length_m, width_m), min(length_m, width_m)
-    heap = stand(load_m3, narrow)
-    away = None if to_wall_m is None else to_wall_m + max(0.0, narrow - heap.width_m) / 2
+    shape = stand(load_m3, narrow)
+    away = None if to_wall_m is None else to_wall_m + max(0.0, narrow - shape.width_m) / 2
     return TipPlan(
         tip=name,
         holds_m3=most,
         fits=load_m3 <= most + 1e-9,
-        heap=heap,
+        stand=shape,
         wall_m=away,
         clear=None if away is None else away >= CLEAR_OF_WALLS.value,
     )
@@ -148,7 +148,7 @@ def stand(volume_m3: float, widest_m: float | None = None, highest_m: float = HI
 
 
 def fits(volume_m3: float, length_m: float, width_m: float) -> bool:
-    """Say whether a heap of `volume_m3` stands within a rectangle, along its longer side.
+    """Say whether a pile of `volume_m3` stands within a rectangle, along its longer side.
 
     Parameters
     ----------
@@ -183,8 +183,8 @@ def holds(length_m: float, width_m: float) -> float:
     return cone_volume(radius) + (long - 2 * radius) * radius * radius * slope
 
 
-def measured_heap(width_m: float, height_m: float, ridge_m: float = 0.0) -> Figure:
-    """Volume in m³ of a heap from its width at the foot, its height, and the length of its ridge (0 for a cone).
+def measured_pile(width_m: float, height_m: float, ridge_m: float = 0.0) -> Figure:
+    """Volume in m³ of a pile from its width at the foot, its height, and the length of its ridge (0 for a cone).
 
     Parameters
     ----------
@@ -192,11 +192,11 @@ def measured_heap(width_m: float, height_m: float, ridge_m: float = 0.0) -> Figu
 
     Examples
     --------
-    >>> round(measured_heap(3.6, 1.5, 1.2).value, 1)
+    >>> round(measured_pile(3.6, 1.5, 1.2).value, 1)
     8.3
     """
     terms = {"b": entered("Width at the foot", width_m, "m"), "h": entered("Height", height_m, "m")}
     if ridge_m <= 0:
-        return formula("pi * b**2 * h / 12").work("Heap, a cone", "m3", terms, source=_CONE)
+        return formula("pi * b**2 * h / 12").work("Pile, a cone", "m3", terms, source=_CONE)
     terms["l"] = entered("Length of the ridge", ridge_m, "m")
-    return formula("b * h / 2 * l + pi * b**2 * h / 12").work("Heap, a ridge", "m3", terms, source=_CONE)
+    return formula("b * h / 2 * l + pi * b**2 * h / 12").work("Pile, a ridge", "m3", terms, source=_CONE)

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Plus, X } from "lucide-react";
 import { useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
-import type { HeapEntry } from "@/api/schema.gen";
+import type { PileMixEntry } from "@/api/schema.gen";
 import { useWorkspaceUnits } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
 import { t } from "@/texts/materials";
@@ -35,24 +35,24 @@ const START: Texts = {
   moisture: "60 %",
 };
 
-/** A compost heap: carbon to nitrogen and moisture of what goes in, and how much of something is missing. */
-export function Heap() {
+/** A compost pile: carbon to nitrogen and moisture of what goes in, and how much of something is missing. */
+export function PileMix() {
   const { workspaceId = "" } = useParams();
   const units = useWorkspaceUnits();
   const materials = useMaterials(workspaceId);
-  const form = useFields<Texts>({ start: START, draft: `${workspaceId}.heap` });
+  const form = useFields<Texts>({ start: START, draft: `${workspaceId}.pile-mix` });
   const texts = form.values;
   const settled = useSettled({
     ...texts,
     units,
     parts: texts.parts.map(({ material, amount }) => ({ material, amount })),
   });
-  const body: HeapEntry = settled;
+  const body: PileMixEntry = settled;
   const mixed = useQuery({
-    queryKey: ["heap", workspaceId, body],
+    queryKey: ["pile-mix", workspaceId, body],
     queryFn: () =>
       result(
-        api.POST("/api/v1/workspaces/{workspace_id}/heap", {
+        api.POST("/api/v1/workspaces/{workspace_id}/pile-mix", {
           params: { path: { workspace_id: workspaceId } },
           body,
         }),
@@ -151,7 +151,7 @@ export function Heap() {
             />
           </div>
         </div>
-        <section aria-label={t("theMix")} className="lg:sticky lg:top-4 lg:self-start" data-testid="heap">
+        <section aria-label={t("theMix")} className="lg:sticky lg:top-4 lg:self-start" data-testid="pile-mix">
           {out ? (
             <div className="space-y-4 border-t-4 border-primary bg-base-100 p-4">
               <dl className="grid grid-cols-2 gap-3">

@@ -1,4 +1,4 @@
-"""A heap through time: what is left of its volume, and the stage it has come to."""
+"""A pile through time: what is left of its volume, and the stage it has come to."""
 
 from datetime import date, timedelta
 from functools import lru_cache
@@ -11,8 +11,8 @@ from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Material, Stage
 
-HEAP_FASTER = parameter(
-    "decay.heap",
+PILE_FASTER = parameter(
+    "decay.pile",
     "Decay in a pile",
     1.5,
     "factor",
@@ -22,11 +22,11 @@ HEAP_FASTER = parameter(
     "Fitted to one remark of practice and a judgement (docs/decay.md): a pile stays moist and warm. Not measured.",
 )
 MOST_DAYS = 8 * 366
-"""How far ahead it is asked when a heap comes to a stage."""
+"""How far ahead it is asked when a pile comes to a stage."""
 
 
-def heap_left(material: Material, born: date, clock: DecayClock, then: date, later: date) -> float:
-    """Return what is left later of a m³ that lies in a heap then: chips and crumb.
+def pile_left(material: Material, born: date, clock: DecayClock, then: date, later: date) -> float:
+    """Return what is left later of a m³ that lies in a pile then: chips and crumb.
 
     Parameters
     ----------
@@ -36,11 +36,11 @@ def heap_left(material: Material, born: date, clock: DecayClock, then: date, lat
     clock : DecayClock
     then, later : date
     """
-    return _left(material, round(heap_time(clock, born, then), 6), round(heap_time(clock, born, later), 6))
+    return _left(material, round(pile_time(clock, born, then), 6), round(pile_time(clock, born, later), 6))
 
 
-def heap_time(clock: DecayClock, born: date, on: date) -> float:
-    """Return the ξ-years that have passed in a heap since it was chipped, at a heap's own pace.
+def pile_time(clock: DecayClock, born: date, on: date) -> float:
+    """Return the ξ-years that have passed in a pile since it was chipped, at a pile's own pace.
 
     Parameters
     ----------
@@ -50,7 +50,7 @@ def heap_time(clock: DecayClock, born: date, on: date) -> float:
     on : date
     """
     passed = float(clock.at(day_number(max(on, born))) - clock.at(day_number(born)))
-    return passed * HEAP_FASTER.value
+    return passed * PILE_FASTER.value
 
 
 @lru_cache(maxsize=16384)
@@ -62,8 +62,8 @@ def _left(material: Material, before: float, after: float) -> float:
     return float(min(1.0, depth_mm[1] / depth_mm[0])) if depth_mm[0] > 0 else 0.0
 
 
-def heap_stage(material: Material, born: date, clock: DecayClock, on: date) -> Stage:
-    """Return the stage of a material in a heap on a day.
+def pile_stage(material: Material, born: date, clock: DecayClock, on: date) -> Stage:
+    """Return the stage of a material in a pile on a day.
 
     Parameters
     ----------
@@ -73,13 +73,13 @@ def heap_stage(material: Material, born: date, clock: DecayClock, on: date) -> S
     clock : DecayClock
     on : date
     """
-    return stage_at(material, (on - born).days, heap_time(clock, born, on))
+    return stage_at(material, (on - born).days, pile_time(clock, born, on))
 
 
 def reaches(material: Material, born: date, clock: DecayClock, stages: frozenset[Stage], first: date) -> date | None:
-    """Return the first day from `first` on, to a week, on which a heap is in one of some stages; None in eight years.
+    """Return the first day from `first` on, to a week, on which a pile is in one of some stages; None in eight years.
 
-    Raises nothing: a heap that is past all of them is never in one again.
+    Raises nothing: a pile that is past all of them is never in one again.
 
     Parameters
     ----------
@@ -92,7 +92,7 @@ def reaches(material: Material, born: date, clock: DecayClock, stages: frozenset
     """
     for days in range(0, MOST_DAYS, 7):
         day = first + timedelta(days=days)
-        if heap_stage(material, born, clock, day) in stages:
+        if pile_stage(material, born, clock, day) in stages:
             return day
     return None
 

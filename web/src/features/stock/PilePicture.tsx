@@ -14,17 +14,17 @@ const STAGE_FILL: Record<string, string> = {
 const [PX, GAP, HEAD, FOOT, LEAST] = [46, 56, 26, 40, 720];
 const HEATS_M = 2;
 
-/** Heaps from the side, all on one scale, darker the further rotted, with what they measure and the nearest wall. */
-export function HeapPicture({ piles }: { piles: PileOut[] }) {
+/** Piles from the side, all on one scale, darker the further rotted, with what they measure and the nearest wall. */
+export function PilePicture({ piles }: { piles: PileOut[] }) {
   const units = useUnits();
-  const heaps = piles.filter((pile) => pile.stock_m3 > 0.005);
-  if (heaps.length === 0) return null;
-  const tall = Math.max(HEATS_M + 0.15, ...heaps.map((pile) => pile.heap.height_m));
+  const standing = piles.filter((pile) => pile.stock_m3 > 0.005);
+  if (standing.length === 0) return null;
+  const tall = Math.max(HEATS_M + 0.15, ...standing.map((pile) => pile.stand.height_m));
   const ground = HEAD + tall * PX;
   let edge = 0;
-  const drawn = heaps.map((pile) => {
+  const drawn = standing.map((pile) => {
     const wall = pile.plan?.wall_m != null && pile.plan.wall_m < 4 ? pile.plan.wall_m * PX : null;
-    const foot = pile.heap.length_m * PX;
+    const foot = pile.stand.length_m * PX;
     const at = edge + (wall === null ? GAP : wall + 30) + Math.max(0, 130 - foot) / 2;
     edge = at + Math.max(foot, foot / 2 + 65);
     return { pile, wall, foot, at };
@@ -37,12 +37,12 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
         viewBox={`0 0 ${wide} ${ground + FOOT}`}
         className="w-full min-w-[36rem]"
         role="img"
-        aria-label={heaps
-          .map((heap) =>
+        aria-label={standing
+          .map((pile) =>
             t("highLong", {
-              name: heap.name,
-              height: aboutHeight(heap.heap.height_m, units),
-              length: aboutDistance(heap.heap.length_m, units),
+              name: pile.name,
+              height: aboutHeight(pile.stand.height_m, units),
+              length: aboutDistance(pile.stand.length_m, units),
             }),
           )
           .join("; ")}
@@ -61,8 +61,8 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
         </text>
         <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
         {drawn.map(({ pile, wall, foot, at }) => {
-          const half = Math.min(foot, pile.heap.width_m * PX) / 2;
-          const top = ground - pile.heap.height_m * PX;
+          const half = Math.min(foot, pile.stand.width_m * PX) / 2;
+          const top = ground - pile.stand.height_m * PX;
           const oldest = [...pile.lots].sort((a, b) => b.age_days - a.age_days)[0]?.stage ?? "fresh";
           return (
             <g key={pile.id} fill="var(--color-base-content)" fontSize={13.5}>
@@ -75,14 +75,14 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
                 strokeLinejoin="round"
               />
               <text x={at + foot / 2} y={top - 7} textAnchor="middle">
-                {t("high", { height: aboutHeight(pile.heap.height_m, units) })}
+                {t("high", { height: aboutHeight(pile.stand.height_m, units) })}
               </text>
               <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
                 {pile.name}
               </text>
               <text x={at + foot / 2} y={ground + 34} textAnchor="middle">
-                {aboutDistance(pile.heap.length_m, units)}
-                {pile.heap.ridge ? ` × ${aboutDistance(pile.heap.width_m, units)}` : ` ${t("across")}`}
+                {aboutDistance(pile.stand.length_m, units)}
+                {pile.stand.ridge ? ` × ${aboutDistance(pile.stand.width_m, units)}` : ` ${t("across")}`}
               </text>
             </g>
           );
@@ -98,12 +98,12 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           t("widthOfThePile"),
           t("toTheNearestWall"),
         ]}
-        rows={heaps.map((pile) => [
+        rows={standing.map((pile) => [
           pile.name,
           about(pile.stock_m3, units),
-          aboutHeight(pile.heap.height_m, units),
-          aboutDistance(pile.heap.length_m, units),
-          aboutDistance(pile.heap.width_m, units),
+          aboutHeight(pile.stand.height_m, units),
+          aboutDistance(pile.stand.length_m, units),
+          aboutDistance(pile.stand.width_m, units),
           pile.plan?.wall_m == null ? "" : aboutDistance(pile.plan.wall_m, units),
         ])}
       />

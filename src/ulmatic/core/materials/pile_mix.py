@@ -1,4 +1,4 @@
-"""Mixing a heap: carbon to nitrogen and moisture of anything in the catalogue, and how much of one is still missing."""
+"""Mixing a pile: carbon to nitrogen and moisture of anything in the catalogue, and how much of one is still missing."""
 
 from collections.abc import Sequence
 from typing import Literal
