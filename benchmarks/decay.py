@@ -42,7 +42,7 @@ def main() -> None:
     ticking = decay_clock(GenericClimate(name=ClimateClass.COOL_MARITIME).normals(), start, date(2036, 1, 1))
     days = day_number(start) + 7.0 * np.arange(WEEKS)
     layers = layers_of(laid)
-    total, born = ticking.at(days), ticking.at(layers.laid_day)
+    total, born = ticking.time_at(days), ticking.time_at(layers.laid_day)
 
     times = np.maximum(0.0, (total[None, :] - born[:, None]) * layers.rate[:, None])
     room = np.empty((BLOCK, VALUES.size, WEEKS))

@@ -141,7 +141,7 @@ def stand_in_mail(port: int = 8423, page_port: int = 8424) -> None:
     from ulmatic.standins.mail import Mailbox, create_page
 
     mailbox = Mailbox()
-    with mailbox.served(port):
+    with mailbox.listening(port):
         _serve_stand_in(create_page(mailbox), page_port)
 
 

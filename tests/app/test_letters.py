@@ -26,7 +26,7 @@ def mailbox():
 def mailing(database_url, mailbox):
     """The application with a mail server of its own."""
     port = free_port()
-    with mailbox.served(port):
+    with mailbox.listening(port):
         app = create_app(settings_for(database_url, smtp_url=f"smtp://127.0.0.1:{port}", public_origin=HOST))
         yield app
         app.state.background.stop()

@@ -262,5 +262,5 @@ def test_the_same_seed_and_day_offer_the_same_loads():
     day = date(2026, 11, 25)
     assert [vars(offer) for offer in offers_of(day, 7)] == [vars(offer) for offer in offers_of(day, 7)]
     months = [offer for back in range(60) for offer in offers_of(day - timedelta(days=back), 7)]
-    assert {1, 2} <= {month.at(datetime(2027, 1, 1, tzinfo=UTC))["revision"] for month in months}
-    assert {"open", "withdrawn"} <= {month.at(datetime(2027, 1, 1, tzinfo=UTC))["state"] for month in months}
+    assert {1, 2} <= {month.status_at(datetime(2027, 1, 1, tzinfo=UTC))["revision"] for month in months}
+    assert {"open", "withdrawn"} <= {month.status_at(datetime(2027, 1, 1, tzinfo=UTC))["state"] for month in months}

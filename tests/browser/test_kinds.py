@@ -34,7 +34,7 @@ class Augered(DepthFound):
     """So long was the core."""
 
     form_place = 15
-    asked = ("core_mm", "threads")
+    form_fields = ("core_mm", "threads")
     needed = ("core_mm",)
     followed = True
     kind: Literal["augered"] = "augered"

@@ -54,7 +54,7 @@ def told(assumed: Assumed) -> tuple:
         assumed.figures,
         {key: material.settling.value for key, material in assumed.materials.items()},
         assumed.rates,
-        assumed.asked,
+        assumed.questioned,
     )
 
 

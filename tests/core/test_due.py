@@ -31,7 +31,7 @@ def scheduled(rule=None, **more):
 
 def progress(**values) -> Progress:
     return Progress(
-        **{"laid_on": None, "laid": 0, "quarter": 0, "rounds": 0, "covered_m2": 20, "digs_in": False, **values}
+        **{"laid_on": None, "layings": 0, "quarter": 0, "rounds": 0, "covered_m2": 20, "digs_in": False, **values}
     )
 
 
@@ -62,7 +62,7 @@ def test_years_are_counted_from_the_last_laying(rule, years):
     used = next(season for season in seasons if season.window in bed.windows)
     for ago in range(1, years + 2):
         laid_on = used.opens.replace(year=used.opens.year - ago)
-        reason = due(bed, progress(laid_on=laid_on, laid=1), rule, used, ENOUGH, ENOUGH, running=False)
+        reason = due(bed, progress(laid_on=laid_on, layings=1), rule, used, ENOUGH, ENOUGH, running=False)
         assert (reason is not None) == (ago >= years)
 
 

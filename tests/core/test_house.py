@@ -134,9 +134,9 @@ def test_each_kind_of_entry_has_its_words_and_no_words_are_without_a_kind():
     needed = set()
     for kind, record in KINDS.items():
         fields = {field.name: field for field in fields_of(kind)}
-        assert set(record.asked) <= set(fields), kind
+        assert set(record.form_fields) <= set(fields), kind
         needed |= {kind, f"{kind}.table"} | {f"column.{name}" for name in fields}
-        for name in record.asked:
+        for name in record.form_fields:
             needed |= {f"{kind}.{name}", *(f"{kind}.{name}.{choice}" for choice in fields[name].choices)}
     words = texts("log_kinds")
     assert needed <= set(words)

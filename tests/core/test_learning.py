@@ -49,7 +49,7 @@ CLOCK = state_on(site(plot()), TODAY).climate.clocks[0]
 
 def passed(day: date) -> float:
     """Decay time since the laying."""
-    return float(CLOCK.at(day_number(day)) - CLOCK.at(day_number(LAID_ON)))
+    return float(CLOCK.time_at(day_number(day)) - CLOCK.time_at(day_number(LAID_ON)))
 
 
 def left(factor: float, days: list[date], laid_mm: float = 100.0) -> list[float]:

@@ -59,7 +59,7 @@ def test_what_others_cannot_use_is_taken_so_that_all_get_theirs():
         Want(plot="row", needs_m3=2, accepts=frozenset({"fresh", "bark"}), worth={"bark": 1.25}),
     ]
     shares = {share.plot: share for share in allocate(wants, {"aged": 3, "fresh": 2, "bark": 1.6}).shares}
-    assert all(share.whole for share in shares.values())
+    assert all(share.covered for share in shares.values())
     assert shares["row"].gets["bark"] == pytest.approx(1.6), "1.6 m³ of what settles less are worth 2"
     assert shares["row"].gets_m3 == pytest.approx(2)
 

@@ -80,8 +80,8 @@ def test_rows_take_hours_of_the_day_before_all_else():
     bed = plot(use=Use.VEGETABLES, target=100)
     opened = entry(1, TODAY, Opened(opening=UUID(int=9), length_m=9, width_m=0.5, count=3), 1)
     work = work_of(bed, ledger=[opened])
-    assert work.crew.taken[TODAY] == pytest.approx(13.5 * 3 / 60, rel=0.01)
-    assert work.days[0].hours <= work.crew.capacity(TODAY) - work.crew.taken[TODAY] + 1e-6
+    assert work.crew.hours_taken[TODAY] == pytest.approx(13.5 * 3 / 60, rel=0.01)
+    assert work.days[0].hours <= work.crew.capacity(TODAY) - work.crew.hours_taken[TODAY] + 1e-6
 
 
 def test_cardboard_and_compost_come_before_chips():

@@ -82,7 +82,7 @@ def test_and_so_it_does_whichever_source_is_left_out(source):
     rates = {material: rate.value for material, rate in without.rates.items()}
     assert chi_square(rates, without.pile.value) * 4 < chi_square(BY_EYE), "on all rows, those left out among them"
     left_out = [row for row in EVIDENCE if row.source.text == source]
-    errors = [abs(left_over(row, rates[row.material], without.pile.value, 1.0) - row.left) for row in left_out]
+    errors = [abs(left_over(row, rates[row.material], without.pile.value, 1.0) - row.share_left) for row in left_out]
     assert max(errors) < 0.25
 
 
@@ -96,7 +96,7 @@ def test_an_exponent_of_one_cannot_be_told_from_the_fitted_one():
 def test_every_row_says_where_it_is_from_and_how_far_it_is_trusted():
     assert len(EVIDENCE) >= 24
     for row in EVIDENCE:
-        assert 0 < row.left < 1, row.what
+        assert 0 < row.share_left < 1, row.what
         assert 0.05 <= row.spread <= 0.25, row.what
         assert row.source.mark in (Mark.PUBLISHED, Mark.FROM_MEMORY, Mark.COMMON_PRACTICE)
         assert (row.trust is Trust.ANECDOTE) <= (row.source.mark is Mark.COMMON_PRACTICE)

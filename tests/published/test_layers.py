@@ -107,9 +107,9 @@ def test_a_forecast_continued_is_the_forecast_from_the_start(stack, cut):
     laid, ticking, days = laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(200)
     whole = forecast(laid, ticking, days)
     for index, layer in enumerate(laid):
-        passed = ticking.at(days[cut]) - ticking.at(day_number(layer.on)) + layer.age_decay_time
+        passed = ticking.time_at(days[cut]) - ticking.time_at(day_number(layer.on)) + layer.age_decay_time
         start = pools([*layer.material.fractions(), 0.0], max(0.0, passed) * layer.material.rate.value)
-        later = pools(start, (ticking.at(days[cut:]) - ticking.at(days[cut])) * layer.material.rate.value)
+        later = pools(start, (ticking.time_at(days[cut:]) - ticking.time_at(days[cut])) * layer.material.rate.value)
         mass = whole.mass_kg_m2[index]
         assert mass[cut:] == pytest.approx(mass[cut] * later.sum(axis=-1) / start.sum(), rel=1e-9)
 
@@ -118,9 +118,9 @@ def test_a_forecast_continued_is_the_forecast_from_the_start(stack, cut):
 def test_plots_are_the_sums_of_their_layers_however_they_are_blocked(stack):
     laid = laid_from(stack) * 9
     layers, ticking, days = layers_of(laid), decay_clock(COOL, START, date(2030, 1, 1)), weeks(60)
-    each = through_time(layers, ticking.at(days), ticking.at(layers.laid_day), days)
+    each = through_time(layers, ticking.time_at(days), ticking.time_at(layers.laid_day), days)
     first = list(range(0, len(laid), len(stack)))
-    plots = plots_through_time(layers, first, ticking.at(days), ticking.at(layers.laid_day), days)
+    plots = plots_through_time(layers, first, ticking.time_at(days), ticking.time_at(layers.laid_day), days)
     for index, begin in enumerate(first):
         assert plots.chips_mm[index] == pytest.approx(each.chips_mm[begin : begin + len(stack)].sum(axis=0))
 
@@ -150,7 +150,7 @@ def test_the_range_holds_four_cases_in_five():
     course = spread(
         *(
             through_time(
-                layers_of([fresh]).at_rate(factor), ticking.at(days), ticking.at([day_number(START)]), days
+                layers_of([fresh]).at_rate(factor), ticking.time_at(days), ticking.time_at([day_number(START)]), days
             ).chips_mm.sum(axis=0)
             for factor in (1.0, rate.low / rate.value, rate.high / rate.value)
         )
@@ -163,7 +163,7 @@ def test_the_range_holds_four_cases_in_five():
     cases = np.array(
         [
             through_time(
-                layers.at_rate(np.array([factor])), ticking.at(days), ticking.at(layers.laid_day), days
+                layers.at_rate(np.array([factor])), ticking.time_at(days), ticking.time_at(layers.laid_day), days
             ).chips_mm[0]
             for factor in factors[:2_000]
         ]
@@ -317,7 +317,7 @@ def test_irrigation_counts_as_rain_and_hastens_decay_where_it_is_dry():
 
 def test_a_year_on_the_clock_is_the_climate_factor():
     ticking = decay_clock(COOL, START, date(2031, 1, 1))
-    year = float(ticking.at(day_number(date(2030, 1, 1))) - ticking.at(day_number(START))) / 4
+    year = float(ticking.time_at(day_number(date(2030, 1, 1))) - ticking.time_at(day_number(START))) / 4
     assert year == pytest.approx(climate_factor(COOL), rel=0.01)
 
 

@@ -272,7 +272,7 @@ def test_nothing_is_given_twice_and_nothing_is_lost(needs, available):
     for share, (need, accepts) in zip(given_out.shares, needs, strict=True):
         assert set(share.gets) <= accepts
         assert 0 <= share.short_m3 <= need + 1e-9
-        if not share.whole:
+        if not share.covered:
             assert all(given_out.over.get(material, 0) < 1e-6 for material in accepts), (
                 "it goes short only of what is gone"
             )

@@ -20,8 +20,8 @@ from ulmatic.core.nitrogen import (
     advised,
     brought,
     dose,
-    drawn,
     held_share,
+    nitrogen_draw,
     nitrogen_of,
     paid_in,
     peak,
@@ -47,7 +47,7 @@ def layer(material="arborist_leafy", loose=100.0, age=0.0, on=START):
 
 
 def most(laid, contact=15.0, dug=None):
-    return float(drawn([laid], [Mixed(contact, dug)], CLOCK, DAYS).max())
+    return float(nitrogen_draw([laid], [Mixed(contact, dug)], CLOCK, DAYS).max())
 
 
 def stated(material, cn, loose):
@@ -112,7 +112,8 @@ def test_dug_in_clean_draws_more_than_leafy_and_leafy_more_than_aged():
 def test_on_top_clean_owes_longer_than_leafy_and_aged_owes_least():
     """On top the published efficiency makes clean chips' peak no higher than leafy ones': it lasts longer."""
     clean, leafy, aged = (
-        drawn([fresh], [Mixed(15.0)], CLOCK, DAYS)[0] for fresh in (layer("clean_coarse"), layer(), layer(age=1.0))
+        nitrogen_draw([fresh], [Mixed(15.0)], CLOCK, DAYS)[0]
+        for fresh in (layer("clean_coarse"), layer(), layer(age=1.0))
     )
     assert (clean > 0).sum() > 1.5 * (leafy > 0).sum() > 1.5 * (aged > 0).sum()
     assert clean.sum() > leafy.sum() > aged.sum()
@@ -128,16 +129,16 @@ def test_more_contact_draws_more_up_to_the_whole_layer():
 
 def test_a_layer_on_others_does_not_touch_the_soil():
     later = layer(on=START + timedelta(days=300))
-    both = drawn([layer(), later], [Mixed(15.0), Mixed(15.0)], CLOCK, DAYS)
-    assert both[0] == pytest.approx(drawn([layer()], [Mixed(15.0)], CLOCK, DAYS)[0])
+    both = nitrogen_draw([layer(), later], [Mixed(15.0), Mixed(15.0)], CLOCK, DAYS)
+    assert both[0] == pytest.approx(nitrogen_draw([layer()], [Mixed(15.0)], CLOCK, DAYS)[0])
     assert (both[1] == 0).all()
-    turned = drawn([layer(), later], [Mixed(15.0, day_number(later.on)), Mixed(15.0)], CLOCK, DAYS)
-    assert turned[1] == pytest.approx(drawn([later], [Mixed(15.0)], CLOCK, DAYS)[0])
+    turned = nitrogen_draw([layer(), later], [Mixed(15.0, day_number(later.on)), Mixed(15.0)], CLOCK, DAYS)
+    assert turned[1] == pytest.approx(nitrogen_draw([later], [Mixed(15.0)], CLOCK, DAYS)[0])
 
 
 def test_compost_beneath_removes_what_is_owed():
     compost, dry = Spread(material="compost", depth_mm=25), np.zeros(DAYS.size)
-    draw = drawn([layer("clean_coarse")], [Mixed(15.0)], CLOCK, DAYS)[0]
+    draw = nitrogen_draw([layer("clean_coarse")], [Mixed(15.0)], CLOCK, DAYS)[0]
     gives, lost = paid_in(compost, CATALOGUE["compost"], START, CLOCK, DAYS, dry, "loam", SHIPPED)
     assert (-draw).min() < -0.5
     assert (gives - lost - draw).min() > -0.2
@@ -161,7 +162,7 @@ def test_no_nitrogen_is_made_or_lost_from_the_books(laid, contact, dug, fed, rai
         for key, mm, age, day in laid
     ]
     day = None if dug is None else day_number(START) + dug
-    draws = drawn(layers, [Mixed(contact, day)] * len(layers), CLOCK, DAYS)
+    draws = nitrogen_draw(layers, [Mixed(contact, day)] * len(layers), CLOCK, DAYS)
     entries = [Fed(grams_m2=grams, n=n, soluble=soluble) for grams, n, soluble in fed]
     excess = np.cumsum(np.full(DAYS.size, rain))
     given_up, lost, still = np.zeros(DAYS.size), np.zeros(DAYS.size), np.zeros(DAYS.size)

@@ -73,12 +73,12 @@ class Attempts:
     def _recent(self, key: str) -> Select[int]:
         return select(func.count()).where(Attempt.key == key, Attempt.at > self._since())
 
-    def _counted(self, session: Session, whose: str, most: int) -> bool:
+    def _counted(self, session: Session, whose: str, limit: int) -> bool:
         """Count an attempt where there were fewer than `most`; say whether that was so."""
         key = _key(whose)
         # Held until the commit: of two attempts at the last place one gets it.
         session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(key, 0))))
-        within = (session.scalar(self._recent(key)) or 0) < most
+        within = (session.scalar(self._recent(key)) or 0) < limit
         if within:
             session.add(Attempt(key=key))
             session.flush()

@@ -51,10 +51,10 @@ class Scope:
         held = select(Workspace.id).where(Workspace.id == self.workspace_id)
         self.session.execute(held.with_for_update(key_share=True))
 
-    def check_quota(self, model: type[Row], most: int) -> None:
+    def check_quota(self, model: type[Row], quota: int) -> None:
         """Raise the 409 problem where the workspace holds as many rows of `model` as it may."""
-        if (self.session.scalar(self.select(model).with_only_columns(func.count())) or 0) >= most:
-            raise Problem(409, f"A workspace holds {most:,} {model.noun}s at most. Delete what is not needed first.")
+        if (self.session.scalar(self.select(model).with_only_columns(func.count())) or 0) >= quota:
+            raise Problem(409, f"A workspace holds {quota:,} {model.noun}s at most. Delete what is not needed first.")
 
     def add(self, row: Row) -> Row:
         """Put a new row into this workspace."""

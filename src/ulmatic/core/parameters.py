@@ -16,24 +16,24 @@ class Parameters:
 
     Attributes
     ----------
-    own : tuple of (key, value)
+    set_figures : tuple of (key, value)
         In the unit of each parameter, sorted by key.
     learned : frozenset of str
         Keys of those that the site's log has taught.
     """
 
-    own: tuple[tuple[str, float], ...] = ()
+    set_figures: tuple[tuple[str, float], ...] = ()
     learned: frozenset[str] = frozenset()
 
     @classmethod
-    def of_mapping(cls, own: Mapping[str, float]) -> "Parameters":
+    def of_mapping(cls, figures: Mapping[str, float]) -> "Parameters":
         """Return the parameters with own figures by key."""
-        return cls(tuple(sorted(own.items())))
+        return cls(tuple(sorted(figures.items())))
 
     @cached_property
     def by_key(self) -> dict[str, float]:
         """Own figures by key."""
-        return dict(self.own)
+        return dict(self.set_figures)
 
     def of(self, shipped: Parameter) -> Parameter:
         """Return a parameter as it holds here: as shipped, or the own figure with the shipped range in proportion."""

@@ -3,15 +3,15 @@
 from typing import Any
 
 
-def _bed(name: str, use: str, length: str, width: str, wanted: str, existing: str = "0") -> dict[str, Any]:
+def _bed(name: str, use: str, length: str, width: str, target: str, existing: str = "0") -> dict[str, Any]:
     shape = {"kind": "rectangle", "length_m": length, "width_m": width}
-    return {"name": name, "use": use, "shape": shape, "existing_mm": existing, "wanted_mm": wanted}
+    return {"name": name, "use": use, "shape": shape, "existing_mm": existing, "wanted_mm": target}
 
 
 def _plot(
-    name: str, use: str, wanted: str, existing: str = "0", *, more: dict[str, Any] | None = None, **shape: Any
+    name: str, use: str, target: str, existing: str = "0", *, more: dict[str, Any] | None = None, **shape: Any
 ) -> dict[str, Any]:
-    return {"name": name, "use": use, "shape": shape, "existing_mm": existing, "wanted_mm": wanted, **(more or {})}
+    return {"name": name, "use": use, "shape": shape, "existing_mm": existing, "wanted_mm": target, **(more or {})}
 
 
 def _way(name: str, width: str, climb: str, points: str) -> dict[str, Any]:

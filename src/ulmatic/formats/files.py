@@ -32,13 +32,13 @@ def plain_xml(content: bytes) -> bytes:
     return text.encode()
 
 
-def safe_zip(content: bytes, most: int = MOST_UNPACKED, what: str = "XLSX workbook") -> io.BytesIO:
+def safe_zip(content: bytes, limit: int = MOST_UNPACKED, what: str = "XLSX workbook") -> io.BytesIO:
     """Return a zip archive that does not unpack to more than it should."""
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             unpacked = sum(entry.file_size for entry in archive.infolist())
     except (zipfile.BadZipFile, ValueError, OSError):
         raise FileRefused(f"This is not an {what}, or it is damaged.") from None
-    if unpacked > most:
+    if unpacked > limit:
         raise FileRefused(f"This {what} unpacks to far more than it should. It was not read.")
     return io.BytesIO(content)

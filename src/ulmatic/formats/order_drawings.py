@@ -65,19 +65,19 @@ def ground_drawing(ground: OrderGround, width: float, height: float, units: Unit
     scale = min((width - 4 * mm) / span_x, (room - 4 * mm) / span_y)
     drawing = Drawing(width, height)
 
-    def at(point: XY) -> tuple[float, float]:
+    def on_sheet(point: XY) -> tuple[float, float]:
         return 2 * mm + (point[0] - west) * scale, 7 * mm + 2 * mm + (point[1] - south) * scale
 
     for way in ground.ways:
-        flat = [value for point in way for value in at(point)]
+        flat = [value for point in way for value in on_sheet(point)]
         drawing.add(_drawn(PolyLine(flat), strokeColor=LIGHT, strokeWidth=4))
     for rings, number in ground.plots:
         fill, stroke, line = (LIGHT, black, 1.2) if number else (white, GREY, 0.5)
         path = _drawn(Path(), fillColor=fill, strokeColor=stroke, strokeWidth=line, fillMode=0)
         for ring in rings:
-            path.moveTo(*at(ring[0]))
+            path.moveTo(*on_sheet(ring[0]))
             for point in ring[1:]:
-                path.lineTo(*at(point))
+                path.lineTo(*on_sheet(point))
             path.closePath()
         drawing.add(path)
     # Numbers stand over all outlines.
@@ -85,13 +85,13 @@ def ground_drawing(ground: OrderGround, width: float, height: float, units: Unit
         if number:
             first = rings[0]
             middle = (sum(x for x, _ in first) / len(first), sum(y for _, y in first) / len(first))
-            x, y = at(middle)
+            x, y = on_sheet(middle)
             drawing.add(_drawn(Circle(x, y, 6.5), fillColor=black, strokeColor=white))
             drawing.add(
                 String(x, y - 3, str(number), fontName=font, fontSize=8.5, fillColor=white, textAnchor="middle")
             )
     for name, spot in ground.tips:
-        x, y = at(spot)
+        x, y = on_sheet(spot)
         drawing.add(_drawn(Rect(x - 3.5, y - 3.5, 7, 7), fillColor=white, strokeColor=black, strokeWidth=1.4))
         anchor: Literal["start", "end"] = "start" if x < width / 2 else "end"
         drawing.add(String(x + (6 if x < width / 2 else -6), y - 3, name, fontName=font, fontSize=7, textAnchor=anchor))
@@ -150,10 +150,10 @@ def cut_drawing(layers: Sequence[CutLayer], target_mm: float, units: UnitSystem,
     return drawing
 
 
-def _hatch(drawing: Drawing, left: float, bottom: float, width: float, height: float) -> None:
+def _hatch(drawing: Drawing, west: float, bottom: float, width: float, height: float) -> None:
     step = 5.0
     for number in range(-int(height / step), int(width / step) + 1):
         begins = number * step
         lifted = max(0.0, -begins)
-        x, run = left + max(0.0, begins), min(height - lifted, width - max(0.0, begins))
+        x, run = west + max(0.0, begins), min(height - lifted, width - max(0.0, begins))
         drawing.add(_drawn(Line(x, bottom + lifted, x + run, bottom + lifted + run), strokeColor=GREY, strokeWidth=0.5))

@@ -89,7 +89,7 @@ def _kind(kind: str) -> LogKindOut:
         form_place=record.form_place,
         account_place=record.account_place,
         followed=record.followed,
-        fields=[_field(kind, fields[name]) for name in record.asked],
+        fields=[_field(kind, fields[name]) for name in record.form_fields],
     )
 
 

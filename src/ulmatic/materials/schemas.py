@@ -26,11 +26,11 @@ def _read_number(value: object) -> object:
         raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None
 
 
-def _number(least: float, most: float) -> Any:
+def _number(least: float, limit: float) -> Any:
     return Annotated[
         float,
         BeforeValidator(_read_number, json_schema_input_type=str | float),
-        Field(ge=least, le=most, allow_inf_nan=False),
+        Field(ge=least, le=limit, allow_inf_nan=False),
     ]
 
 
@@ -44,7 +44,7 @@ class OwnFigures(Entry):
     settling: Annotated[Share, Field(le=0.9)] | None = None
     rate: _number(0.01, 20) | None = None  # type: ignore[valid-type]
 
-    def given(self) -> dict[str, float]:
+    def typed_figures(self) -> dict[str, float]:
         """Return the figures that were given."""
         return {key: value for key, value in self.model_dump().items() if value is not None}
 

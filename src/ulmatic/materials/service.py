@@ -25,7 +25,7 @@ from ulmatic.materials.schemas import (
 from ulmatic.platform.problems import Problem
 from ulmatic.records.materials import MaterialRow
 from ulmatic.records.writes import added, next_version
-from ulmatic.site.shelf import known, shelf
+from ulmatic.site.shelf import material_of, shelf
 
 MOST_MATERIALS = 300
 
@@ -55,7 +55,7 @@ def _material(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
     materials = shelf(scope)
     if entry.parts:
         parts = [
-            (known(materials, part.material, f"parts.{index}.material") or CATALOGUE[part.material], part.share)
+            (material_of(materials, part.material, f"parts.{index}.material") or CATALOGUE[part.material], part.share)
             for index, part in enumerate(entry.parts)
         ]
         base = mix(parts, str(key), entry.name)
@@ -65,12 +65,12 @@ def _material(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
             raise Problem(422, "Answer at least one question that distinguishes materials.", field="found")
         base = finding.material
     else:
-        chosen = known(materials, entry.base, "base")
+        chosen = material_of(materials, entry.base, "base")
         if chosen is None:
             raise Problem(422, "Please choose the material to start from.", field="base")
         base = chosen
     try:
-        return Material.model_validate(with_figures(base, str(key), entry.name, entry.figures.given()))
+        return Material.model_validate(with_figures(base, str(key), entry.name, entry.figures.typed_figures()))
     except ValidationError:
         raise Problem(422, "These values do not fit together.", field="figures") from None
 
@@ -107,7 +107,9 @@ def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_ma
 def mix_pile(scope: Scope, entry: PileMixEntry) -> PileMixOut:
     """Mix a pile."""
     materials = shelf(scope)
-    chosen = [known(materials, part.material, f"parts.{index}.material") for index, part in enumerate(entry.parts)]
+    chosen = [
+        material_of(materials, part.material, f"parts.{index}.material") for index, part in enumerate(entry.parts)
+    ]
     filled = [
         (material, amount) for material, amount in zip(chosen, entry.amounts(), strict=True) if material and amount > 0
     ]
@@ -116,7 +118,7 @@ def mix_pile(scope: Scope, entry: PileMixEntry) -> PileMixOut:
     portions = [portion(material, amount, entry.by) for material, amount in filled]
     volumes = [portions[index].kg / material.wet_density().value for index, (material, _) in enumerate(filled)]
     least = min(volumes)
-    add = known(materials, entry.add, "add")
+    add = material_of(materials, entry.add, "add")
     return PileMixOut(
         cn=carbon_to_nitrogen(portions),
         moisture=moisture(portions),

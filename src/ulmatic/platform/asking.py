@@ -113,7 +113,7 @@ class AskedService:
                 log.warning("service_left_alone", service=self.name, seconds=REST_S)
 
     async def _exchange(
-        self, method: str, path: str, fits: Callable[[int], bool], more: dict[str, Any]
+        self, method: str, path: str, fits: Callable[[int], bool], options: dict[str, Any]
     ) -> Answer | None:
         try:
             async with (
@@ -127,7 +127,7 @@ class AskedService:
                 ) as client,
             ):
                 for attempt in range(1, TRIES + 1):
-                    answer = await self._try(client, method, path, attempt, more)
+                    answer = await self._try(client, method, path, attempt, options)
                     if answer is not None and fits(answer.status_code):
                         return answer
                     if attempt < TRIES:
@@ -137,10 +137,10 @@ class AskedService:
         return None
 
     async def _try(
-        self, client: httpx2.AsyncClient, method: str, path: str, attempt: int, more: dict[str, Any]
+        self, client: httpx2.AsyncClient, method: str, path: str, attempt: int, options: dict[str, Any]
     ) -> Answer | None:
         try:
-            async with client.stream(method, path, **more) as response:
+            async with client.stream(method, path, **options) as response:
                 # Compressed answers could be small on the way and huge here; they were not asked for.
                 if response.headers.get("content-encoding", "identity") != "identity":
                     raise _TooMuch

@@ -57,7 +57,7 @@ def restore(copy: Path, log: Path | None, password: Path, into: Path, until: dat
     restored = Cluster(into)
     restored.own_folder(into)
     shutil.copy2(password, into / "password")
-    restored.own(into / "password")
+    restored.hand_over(into / "password")
     restored.run("cp", "-a", str(copy), str(restored.data))
     settings = ["recovery_target_action = 'promote'", "archive_mode = off"]
     if log is not None:
@@ -65,7 +65,7 @@ def restore(copy: Path, log: Path | None, password: Path, into: Path, until: dat
         if until is not None:
             settings.append(f"recovery_target_time = '{until.isoformat()}'")
         (restored.data / "recovery.signal").touch()
-        restored.own(restored.data / "recovery.signal")
+        restored.hand_over(restored.data / "recovery.signal")
     with (restored.data / "postgresql.auto.conf").open("a") as file:
         file.write("\n" + "\n".join(settings) + "\n")
     (into / "made").touch()
@@ -100,7 +100,7 @@ def stand_by(cluster: Cluster, into: Path) -> Cluster:
     replica = Cluster(into)
     replica.own_folder(into)
     shutil.copy2(cluster.folder / "password", into / "password")
-    replica.own(into / "password")
+    replica.hand_over(into / "password")
     cluster.run(
         "pg_basebackup", "-d", cluster.address("postgres"), "-D", str(replica.data), "-X", "stream", "-R", "-c", "fast"
     )

@@ -92,10 +92,10 @@ class Cluster:
         if not file.exists() or file.read_text() != line:
             file.touch(mode=0o600)
             file.write_text(line)
-            self.own(file)
+            self.hand_over(file)
         return file
 
-    def own(self, path: Path) -> None:
+    def hand_over(self, path: Path) -> None:
         """Give a file to who owns the data."""
         if os.geteuid() == 0:
             user = pwd.getpwnam("postgres")
@@ -122,7 +122,7 @@ class Cluster:
     def own_folder(self, folder: Path) -> None:
         """Make a folder for who owns the data, and nobody else."""
         folder.mkdir(parents=True, exist_ok=True)
-        self.own(folder)
+        self.hand_over(folder)
         folder.chmod(0o700)
 
     def make(self) -> None:
@@ -136,7 +136,7 @@ class Cluster:
         password = self.folder / "password"
         password.touch(mode=0o600)
         password.write_text(secrets.token_urlsafe(24))
-        self.own(password)
+        self.hand_over(password)
         self.run(
             "initdb",
             "-D",

@@ -67,11 +67,11 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int) -> SeasonsSheet:
     )
 
 
-def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequence[str]) -> PlotFuture:
+def _plot_future(outlook: Outlook, index: int, layings: Sequence[Laying], packs: Sequence[str]) -> PlotFuture:
     plan = outlook.plan
-    plot, scheduled = plan.plots[at], plan.scheduled[at]
+    plot, scheduled = plan.plots[index], plan.scheduled[index]
     held, humus, low, high = packs
-    waits = plan.by_supply.waiting.get(at)
+    waits = plan.by_supply.waiting.get(index)
     return PlotFuture(
         plot_id=plot.id,
         rule=scheduled.rule,
@@ -94,24 +94,24 @@ def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequen
                 humus_m3=laying.humus_m3,
                 quarter=laying.quarter,
             )
-            for laying in own
+            for laying in layings
         ],
-        next_step=next_step(outlook, own, waits),
+        next_step=next_step(outlook, layings, waits),
         gap=plot_gap(plan, plot.id),
         waits_since=waits,
         closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.site_conditions.growth_m, plan.state.parameters),
-        humus_kg_m2=[round(float(mass), 2) for mass in outlook.humus_kg_m2[at]],
+        humus_kg_m2=[round(float(mass), 2) for mass in outlook.humus_kg_m2[index]],
     )
 
 
-def next_step(outlook: Outlook, own: Sequence[Laying], waits_since: date | None) -> str:
+def next_step(outlook: Outlook, layings: Sequence[Laying], waits_since: date | None) -> str:
     """Say what is to be done next on a plot."""
     plan = outlook.plan
-    if not own:
+    if not layings:
         if waits_since is None:
             return "Nothing planned."
         return f"Needs chips from {waits_since:%B %Y} on; none are likely to come."
-    first = own[0]
+    first = layings[0]
     season = plan.seasons[first.season]
     amount = f"{{{first.settled_mm:.0f} mm}}, {{{plan.ordered_m3(first):.3g} m3}}"
     if first.wanted_on < first.on:

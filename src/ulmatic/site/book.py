@@ -19,7 +19,7 @@ from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import added, next_version
 from ulmatic.site import photos
 from ulmatic.site.book_schemas import Arrival, DeliveryEntry, NewBookLine, NewDelivery, ReceiptEntry
-from ulmatic.site.shelf import known, shelf
+from ulmatic.site.shelf import material_of, shelf
 from ulmatic.site.snapshot import Snapshot, buying_at, snapshot_of, today_at
 
 MOST_LINES = 20_000
@@ -37,7 +37,7 @@ def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID
     row = scope.session.scalar(scope.select(DeliveryRow).where(DeliveryRow.id == entry.id))
     if row is not None:
         return one_delivery(scope, site_id, entry.id)
-    known(shelf(scope), entry.material, "material")
+    material_of(shelf(scope), entry.material, "material")
     suppliers = {supplier.id for supplier in snapshot_of(scope, site_id).site.suppliers}
     if entry.supplier_id is not None and entry.supplier_id not in suppliers:
         raise Problem(422, "This supplier does not exist. Please choose one from the list.", field="supplier_id")
@@ -104,7 +104,7 @@ def expect_again(scope: Scope, site_id: UUID, delivery_id: UUID) -> None:
 
 def volume_of(materials: Mapping[str, Material], entry: ReceiptEntry) -> Figure:
     """Return the m³ of what came, with its working."""
-    material = known(materials, entry.material, "material") or CATALOGUE[USUAL_MATERIAL]
+    material = material_of(materials, entry.material, "material") or CATALOGUE[USUAL_MATERIAL]
     return _within(measured_volume(entry.measured, material))
 
 

@@ -24,7 +24,7 @@ from ulmatic.core.log import (
 from ulmatic.core.log.rows import RowsUnclear, rows_of_trees
 from ulmatic.core.materials import Kind, Material
 from ulmatic.core.planning import SitePlan
-from ulmatic.core.planning.changes import changes, seen
+from ulmatic.core.planning.changes import changes, follow_sighting
 from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.survey.shapes import trees_of
@@ -38,7 +38,7 @@ from ulmatic.records.writes import added, added_all
 from ulmatic.site import canopies
 from ulmatic.site.ledger_schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
 from ulmatic.site.photos import check_photos
-from ulmatic.site.shelf import known, shelf
+from ulmatic.site.shelf import material_of, shelf
 from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
 
 MOST_ENTRIES = 50_000
@@ -88,7 +88,7 @@ def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | N
     if entry.on > today_at(scope, site):
         raise Problem(422, "This day is in the future.", field="on")
     if isinstance(entry.entry, Laid | Spread):
-        material = known(shelf(scope), entry.entry.material, "entry.material")
+        material = material_of(shelf(scope), entry.entry.material, "entry.material")
         if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
             raise Problem(422, "Enter a depth or a volume.", field="entry.depth_mm")
     _check_where(scope, site, entry)
@@ -165,7 +165,7 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     before = _plan_before(scope, site_id, [entry.entry])
     row = _write(scope, site, entry)
     written = LogEntryOut.model_validate(row)
-    sentences = (*seen(entry.entry, _name(scope, entry)), *_said(scope, site_id, before, [row]))
+    sentences = (*follow_sighting(entry.entry, _name(scope, entry)), *_said(scope, site_id, before, [row]))
     return written.model_copy(update={"said": sentences})
 
 
@@ -240,14 +240,14 @@ def _plan_before(scope: Scope, site_id: UUID, entries: Sequence[LogEntry]) -> Si
     return snapshot_of(scope, site_id).plan() if any(entry.changes_plan for entry in entries) else None
 
 
-def _said(scope: Scope, site_id: UUID, before: SitePlan | None, rows: Sequence[LedgerRow]) -> tuple[str, ...]:
+def _said(scope: Scope, site_id: UUID, plan_before: SitePlan | None, rows: Sequence[LedgerRow]) -> tuple[str, ...]:
     """Say what entries have changed, and let the workspace's other sites know what was learned."""
-    if before is None:
+    if plan_before is None:
         return ()
     scope.session.flush()
     after = snapshot_of(scope, site_id).plan()
     keep_lessons(scope, site_id, after.state.assumed.rates)
-    return changes(before, after, dict.fromkeys(row.plot_id for row in rows if row.plot_id is not None))
+    return changes(plan_before, after, dict.fromkeys(row.plot_id for row in rows if row.plot_id is not None))
 
 
 def keep_lessons(scope: Scope, site_id: UUID, learned: RatePosterior) -> None:
@@ -268,16 +268,16 @@ def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstima
         return None
     state = state_of(scope, site_id)
     plot = next((plot for plot in state.site.plots if plot.id == entry.plot_id), None)
-    material = known(state.assumed.materials, what.material, "entry.material")
+    material = material_of(state.assumed.materials, what.material, "entry.material")
     if plot is None or material is None:
         raise Problem(422, "This plot does not exist any more.", field="plot_id")
     depths = laid_depths(what, state.laid_m2(plot, entry.on), state.setting(plot), plot.plot.use, material)
     return None if depths is None else LogEstimate(**depths._asdict())
 
 
-def _room(scope: Scope, site: SiteRow, more: int) -> None:
+def _room(scope: Scope, site: SiteRow, count: int) -> None:
     counted = scope.select(LedgerRow).where(LedgerRow.site_id == site.id).with_only_columns(func.count())
-    if (scope.session.scalar(counted) or 0) + more > MOST_ENTRIES:
+    if (scope.session.scalar(counted) or 0) + count > MOST_ENTRIES:
         raise Problem(409, f"The log of a site has {MOST_ENTRIES:,} entries at most.")
 
 

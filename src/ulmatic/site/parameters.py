@@ -49,7 +49,7 @@ def list_parameters(scope: Scope) -> list[ParameterOut]:
     """Return every parameter: those of the parts of the job in order, then those of materials."""
     parameters, own_figures = workspace_parameters(scope), scope.member.workspace.parameters
 
-    def out(figure: Parameter, group: str) -> ParameterOut:
+    def parameter_out(figure: Parameter, group: str) -> ParameterOut:
         return ParameterOut(
             figure=parameters.of(figure),
             shipped=figure,
@@ -61,8 +61,8 @@ def list_parameters(scope: Scope) -> list[ParameterOut]:
 
     general = sorted(GENERAL, key=lambda figure: PACKAGES.index(figure.key.split(".")[0]))
     return [
-        *(out(figure, figure.key.split(".")[0]) for figure in general),
-        *(out(figure, material.name) for material in CATALOGUE.values() for figure in material.parameters()),
+        *(parameter_out(figure, figure.key.split(".")[0]) for figure in general),
+        *(parameter_out(figure, material.name) for material in CATALOGUE.values() for figure in material.parameters()),
     ]
 
 

@@ -113,7 +113,9 @@ def _pictures(archive: Archive, files: Mapping[str, bytes]) -> dict[UUID, Photo]
     return {picture.id: photo(files[picture.hash]) for picture in archive.photos if picture.hash in files}
 
 
-def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UUID, Photo], now: datetime) -> SiteRow:
+def _restore(
+    scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UUID, Photo], moment: datetime
+) -> SiteRow:
     restoring = _Restoring(scope, site_id, archive, pictures)
     values = archive.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed", "elsewhere", "crops"})
     plots = {str(plot.id) for plot in archive.plots}
@@ -135,16 +137,16 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UU
     if archive.buying_typed:
         buying["typed"] = TypedEntry.texts(dict(archive.buying_typed))
     site = added(scope, SiteRow(id=site_id, buying=buying, **values))
-    today = now.astimezone(zone_of(site)).date()
+    today = moment.astimezone(zone_of(site)).date()
     _restore_ground(scope, site, restoring)
     for entry in (*archive.ledger, *archive.corrected):
         if entry.on > today:
             name = next((plot.name for plot in archive.plots if plot.id == entry.plot_id), archive.site.name)
             raise Problem(422, f"The log of “{name}” has an entry for a day in the future.", field="file")
-        scope.session.add(_of(scope, _restored_entry(entry, site.id, restoring, pictures, now)))
+        scope.session.add(_of(scope, _restored_entry(entry, site.id, restoring, pictures, moment)))
     for picture in archive.photos:
         if picture.id in pictures:
-            scope.session.add(_of(scope, _restored_photo(picture, pictures[picture.id], site.id, restoring, now)))
+            scope.session.add(_of(scope, _restored_photo(picture, pictures[picture.id], site.id, restoring, moment)))
     for number, lessons_of_site in enumerate(_by_site(archive.site.elsewhere)):
         lessons = {restoring.material(key) or key: list(lesson) for key, lesson in lessons_of_site.items()}
         row = SiteLessonRow(id=uuid5(site.id, f"elsewhere {number}"), site_id=site.id, lessons=lessons)
@@ -153,13 +155,13 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UU
     for day in archive.weather:
         scope.session.add(_of(scope, WEATHER.row_of(day, site_id=site.id)))
     for quote in archive.quotes:
-        quoted = QUOTE.row_of(quote, restoring.new, site_id=site.id, created_at=min(now, quote.created_at))
+        quoted = QUOTE.row_of(quote, restoring.new, site_id=site.id, created_at=min(moment, quote.created_at))
         scope.session.add(_of(scope, quoted))
     return site
 
 
 def _restored_entry(
-    entry: ArchivedEntry, site_id: UUID, restoring: _Restoring, pictures: Mapping[UUID, Photo], now: datetime
+    entry: ArchivedEntry, site_id: UUID, restoring: _Restoring, pictures: Mapping[UUID, Photo], moment: datetime
 ) -> LedgerRow:
     values = entry.entry.model_dump(mode="json")
     if isinstance(entry.entry, Laid | Spread):
@@ -170,14 +172,14 @@ def _restored_entry(
         site_id=site_id,
         entry=values,
         typed=_texts(entry.typed),
-        created_at=min(now, entry.written_at),
+        created_at=min(moment, entry.written_at),
         photos=[str(restoring.new(key)) for key in entry.photos if key in pictures],
         deleted_at=entry.deleted_at if isinstance(entry, ArchivedCorrection) else None,
     )
 
 
 def _restored_photo(
-    archived: ArchivedPhoto, picture: Photo, site_id: UUID, restoring: _Restoring, now: datetime
+    archived: ArchivedPhoto, picture: Photo, site_id: UUID, restoring: _Restoring, moment: datetime
 ) -> PhotoRow:
     return PHOTO.row_of(
         archived,
@@ -187,7 +189,7 @@ def _restored_photo(
         width=picture.width,
         height=picture.height,
         size=len(picture.jpeg),
-        created_at=min(now, archived.created_at),
+        created_at=min(moment, archived.created_at),
     )
 
 

@@ -20,7 +20,7 @@ def shelf(scope: Scope) -> Shelf:
     return {**CATALOGUE, **{str(row.id): Material.model_validate(row.material) for row in rows}}
 
 
-def known(materials: Shelf, key: str | None, field: str) -> Material | None:
+def material_of(materials: Shelf, key: str | None, field: str) -> Material | None:
     """Return the material of `key`, None for None; raise the 422 problem at `field` where there is none."""
     if key is None:
         return None

@@ -298,7 +298,7 @@ def _site(
         usual=row.material,
         fire_district=row.fire_district,
         materials={key: material.with_parameters(parameters) for key, material in materials.items()}
-        if parameters.own
+        if parameters.set_figures
         else materials,
         suppliers=tuple(SUPPLIER.value(Supplier, supplier) for supplier in rows.supplier_rows),
         ledger=[LEDGER.value(LedgerEntry, entry) for entry in rows.ledger_rows],

@@ -50,12 +50,12 @@ class Offer:
     withdrawn_at: datetime | None
     taken_with: set[str] = field(default_factory=set)
 
-    def at(self, now: datetime) -> dict[str, Any]:
+    def status_at(self, moment: datetime) -> dict[str, Any]:
         """Return how it stands."""
-        changed = self.changes_at is not None and now >= self.changes_at
+        changed = self.changes_at is not None and moment >= self.changes_at
         likely = round(self.likely_m3 * (0.7 if changed else 1.0), 1)
         state = "taken" if self.taken_with else "open"
-        if self.withdrawn_at is not None and now >= self.withdrawn_at:
+        if self.withdrawn_at is not None and moment >= self.withdrawn_at:
             state = "withdrawn"
         return {
             "id": self.id,
@@ -132,7 +132,7 @@ class ChipStandIn:
     def listed(self) -> list[dict[str, Any]]:
         """Return offers as they stand, those long over left out."""
         moment = self.clock()
-        return [offer.at(moment) for offer in self.open_days() if offer.expires > moment or offer.taken_with]
+        return [offer.status_at(moment) for offer in self.open_days() if offer.expires > moment or offer.taken_with]
 
     def accept(self, offer_id: str, revision: int, key: str) -> tuple[int, dict[str, Any]]:
         """Take an offer once for each key."""
@@ -141,11 +141,11 @@ class ChipStandIn:
         offer = next((offer for offer in self.open_days() if offer.id == offer_id), None)
         if offer is None:
             return 404, {"simulated": True}
-        stands = offer.at(self.clock())
+        stands = offer.status_at(self.clock())
         fits = stands["state"] == "open" and stands["revision"] == revision and offer.expires > self.clock()
         if fits:
             offer.taken_with.add(key)
-            stands = offer.at(self.clock())
+            stands = offer.status_at(self.clock())
         answer = (201 if fits else 409), {"simulated": True, "offer": stands}
         if key and fits:
             self.answered[key] = answer

@@ -63,7 +63,7 @@ class Mailbox:
         return "250 taken, not delivered"
 
     @contextmanager
-    def served(self, port: int) -> Iterator[None]:
+    def listening(self, port: int) -> Iterator[None]:
         """Listen on loopback."""
         controller = Controller(self, hostname="127.0.0.1", port=port)
         controller.start()

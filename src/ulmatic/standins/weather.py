@@ -35,21 +35,21 @@ class Asked(BaseModel):
     last: date
 
 
-def day_of(asked: Asked, day: date) -> dict[str, Any]:
+def day_of(request: Asked, day: date) -> dict[str, Any]:
     """Invent one day: its year's and its week's departure from the normals, and showers on two days in five."""
-    year = random.Random(f"{asked.place} {day.year}")  # noqa: S311 - invented weather, no secret
-    week = random.Random(f"{asked.place} {day.isocalendar()[:2]}")  # noqa: S311
-    dice = random.Random(f"{asked.place} {day.isoformat()}")  # noqa: S311
+    year = random.Random(f"{request.place} {day.year}")  # noqa: S311 - invented weather, no secret
+    week = random.Random(f"{request.place} {day.isocalendar()[:2]}")  # noqa: S311
+    dice = random.Random(f"{request.place} {day.isoformat()}")  # noqa: S311
     month = day.month - 1
     towards = (month + 1) % 12 if day.day > 15 else (month - 1) % 12
     share = abs(day.day - 15) / 31
-    mean = asked.temperatures_c[month] * (1 - share) + asked.temperatures_c[towards] * share
+    mean = request.temperatures_c[month] * (1 - share) + request.temperatures_c[towards] * share
     mean += year.gauss(0, 0.7) + week.gauss(0, 2.2) + dice.gauss(0, 1.2)
     swing = abs(dice.gauss(4.5, 1.2))
     wet = dice.random() < WET_SHARE
     rain = 0.0
     if wet:
-        each = asked.rain_mm[month] / 30.4 / WET_SHARE * max(0.3, year.gauss(1, 0.15))
+        each = request.rain_mm[month] / 30.4 / WET_SHARE * max(0.3, year.gauss(1, 0.15))
         rain = -math.log(1 - dice.random()) * each
     return {
         "day": day.isoformat(),
@@ -66,17 +66,17 @@ def create_service(today: Callable[[], date] = MACHINE.today, trouble: float = 0
     dice = random.Random(11)  # noqa: S311
 
     @app.post("/weather/v1/days")
-    def days(asked: Asked) -> JSONResponse:
+    def days(request: Asked) -> JSONResponse:
         """Return past days and the outlook."""
         if slow_s:
             time.sleep(slow_s)
         if dice.random() < app.state.trouble:
             return JSONResponse({"simulated": True, "trouble": "out of reach for a moment"}, 503)
         known = today() - timedelta(days=LAG_DAYS)
-        last = min(asked.last, known)
-        count = min(MOST_DAYS, max(0, (last - asked.first).days + 1))
-        past = [day_of(asked, last - timedelta(days=back)) for back in range(count)]
-        ahead = [day_of(asked, known + timedelta(days=step)) for step in range(1, OUTLOOK_DAYS + 1)]
+        last = min(request.last, known)
+        count = min(MOST_DAYS, max(0, (last - request.first).days + 1))
+        past = [day_of(request, last - timedelta(days=back)) for back in range(count)]
+        ahead = [day_of(request, known + timedelta(days=step)) for step in range(1, OUTLOOK_DAYS + 1)]
         return JSONResponse({"simulated": True, "days": past[::-1], "outlook": ahead})
 
     return app

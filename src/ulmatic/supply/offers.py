@@ -111,9 +111,9 @@ def _material(offer: CrewOffer) -> str:
     return material_of(offer.species, offer.ready_on.month)
 
 
-def _out(row: OfferRow, snapshot: Snapshot | None, now: datetime) -> OfferOut:
+def _out(row: OfferRow, snapshot: Snapshot | None, moment: datetime) -> OfferOut:
     offer = CrewOffer.model_validate(row.offer)
-    state = "expired" if row.state == "open" and row.expires_at <= now else row.state
+    state = "expired" if row.state == "open" and row.expires_at <= moment else row.state
     size = _size(offer)
     effect: Effect | None = None
     if snapshot is not None and state == "open":

@@ -9,7 +9,7 @@ from ulmatic.core.stock import Lot, stand
 from ulmatic.core.supply.allocate import Allocation
 from ulmatic.core.supply.choice import Choice
 from ulmatic.core.supply.chosen import ChosenLoads
-from ulmatic.core.supply.effect import best_load, effect, left, shares
+from ulmatic.core.supply.effect import best_load, effect, leftovers, shares
 from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.supply.suppliers import UNNAMED
 from ulmatic.core.supply.wording import amount, tell_apart
@@ -70,7 +70,7 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
                 place=snapshot.state.ground.pile_place,
                 in_a_year=over.in_a_year,
             )
-            for over in left(order, wants, snapshot.today)
+            for over in leftovers(order, wants, snapshot.today)
         ],
         ageing=[
             AgeingLot(
@@ -150,7 +150,7 @@ def _plots(plan: SitePlan, number: int, allocation: Allocation[int]) -> list[Plo
                 needs_m3=planned.get(plot.id, 0.0),
                 gets_m3=share.gets_m3 if share else 0.0,
                 short_m3=share.short_m3 if share else 0.0,
-                whole=share is None or share.whole,
+                whole=share is None or share.covered,
             )
         )
     return wanted

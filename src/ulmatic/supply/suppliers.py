@@ -9,7 +9,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.platform.problems import Problem
 from ulmatic.records.supply import SupplierRow
 from ulmatic.records.writes import added, next_version
-from ulmatic.site.shelf import known, shelf
+from ulmatic.site.shelf import material_of, shelf
 from ulmatic.supply.schemas import NewSupplier, SupplierEntry, SupplierOut
 
 MOST_SUPPLIERS = 200
@@ -26,7 +26,7 @@ def list_suppliers(scope: Scope) -> list[SupplierOut]:
 
 
 def _values(scope: Scope, entry: SupplierEntry) -> dict[str, object]:
-    known(shelf(scope), entry.source.material, "source.material")
+    material_of(shelf(scope), entry.source.material, "source.material")
     return {
         "name": entry.name,
         "currency": entry.currency,

@@ -36,7 +36,7 @@ from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.records.survey import PlotRow, SiteRow
 from ulmatic.site import ledger as log
 from ulmatic.site.schemas import Import, ImportColumn, ImportedPlot, LandmarkOut, RowError, SiteOut
-from ulmatic.site.shelf import Shelf, known, shelf
+from ulmatic.site.shelf import Shelf, material_of, shelf
 from ulmatic.site.snapshot import snapshot_of
 from ulmatic.survey import service, sheets
 from ulmatic.survey.schemas import NewPlot, PlotOut, SiteSheet
@@ -125,7 +125,7 @@ def _read_plot(row: Row, beside: dict[str, Any], materials: Shelf, errors: list[
     plot = None
     try:
         plot = NewPlot.model_validate({**_named(row.entry, names), **beside})
-        known(materials, plot.recipe.material, "material")
+        material_of(materials, plot.recipe.material, "material")
     except Problem as problem:
         errors.append(RowError(row=row.number, column="material", detail=problem.detail))
     except ValidationError as error:
@@ -179,16 +179,16 @@ def table(scope: Scope, site_id: UUID, ending: str) -> bytes:
     return write_csv(rows, columns) if ending == "csv" else write_xlsx(rows, columns, "Plots")
 
 
-def _texts_of(out: PlotOut) -> dict[str, Any]:
+def _texts_of(plot: PlotOut) -> dict[str, Any]:
     """Return the texts of a plot, with its depths in the words of the practice that reads the table again."""
-    if out.typed.get("wanted_as", "settled") == out.depth_means and out.typed.get("wanted_mm"):
-        return dict(out.typed)
-    spread = out.depth_means is DepthMeans.SPREAD
-    recipe = dict(out.typed.get("recipe", {}))
-    if out.recipe.growing_mm is not None:
-        recipe["growing_mm"] = f"{number_text(out.growing_spread_mm if spread else out.growing_mm)} mm"
-    target = f"{number_text(out.spread_mm if spread else out.wanted_mm)} mm"
-    return {**out.typed, "recipe": recipe, "wanted_mm": target}
+    if plot.typed.get("wanted_as", "settled") == plot.depth_means and plot.typed.get("wanted_mm"):
+        return dict(plot.typed)
+    spread = plot.depth_means is DepthMeans.SPREAD
+    recipe = dict(plot.typed.get("recipe", {}))
+    if plot.recipe.growing_mm is not None:
+        recipe["growing_mm"] = f"{number_text(plot.growing_spread_mm if spread else plot.growing_mm)} mm"
+    target = f"{number_text(plot.spread_mm if spread else plot.wanted_mm)} mm"
+    return {**plot.typed, "recipe": recipe, "wanted_mm": target}
 
 
 def geojson(sheet: SiteSheet) -> bytes:
@@ -219,18 +219,18 @@ def geojson(sheet: SiteSheet) -> bytes:
     return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False).encode()
 
 
-def _landmark_on_earth(out: LandmarkOut, site: SiteOut) -> dict[str, Any]:
+def _landmark_on_earth(landmark: LandmarkOut, site: SiteOut) -> dict[str, Any]:
     """Return a tip or pile place as its rectangle, a way as its middle line."""
-    landmark, location = out.landmark, site.location_deg
+    shape, location = landmark.landmark, site.location_deg
     assert location is not None  # noqa: S101 - asked by the caller
-    if isinstance(landmark, Way):
-        points = [list(point) for point in to_earth(landmark.points_m, location, site.north_deg)]
+    if isinstance(shape, Way):
+        points = [list(point) for point in to_earth(shape.points_m, location, site.north_deg)]
         geometry: dict[str, Any] = {"type": "LineString", "coordinates": points}
     else:
-        stand = box(-landmark.length_m / 2, -landmark.width_m / 2, landmark.length_m / 2, landmark.width_m / 2)
-        geometry = _on_earth(mapping(at_place(stand, landmark.place)), location, site.north_deg)
-    properties = {"name": out.name, **landmark.model_dump(mode="json", exclude={"place", "points_m"})}
-    return {"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry}
+        stand = box(-shape.length_m / 2, -shape.width_m / 2, shape.length_m / 2, shape.width_m / 2)
+        geometry = _on_earth(mapping(at_place(stand, shape.place)), location, site.north_deg)
+    properties = {"name": landmark.name, **shape.model_dump(mode="json", exclude={"place", "points_m"})}
+    return {"type": "Feature", "id": str(landmark.id), "properties": properties, "geometry": geometry}
 
 
 def _on_earth(geometry: dict[str, Any], location: tuple[float, float], north_deg: float) -> dict[str, Any]:

@@ -18,7 +18,7 @@ from ulmatic.records.plots import one_landmark, one_plot, plot_rows
 from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
 from ulmatic.records.writes import added, added_all, next_version
 from ulmatic.site.schemas import LandmarkOut, SiteOut
-from ulmatic.site.shelf import known, shelf
+from ulmatic.site.shelf import material_of, shelf
 from ulmatic.site.snapshot import empty_state, plot_of, today_at
 from ulmatic.survey.schemas import (
     DecisionEntry,
@@ -44,7 +44,7 @@ MEASURED = {"existing_mm", "readings_mm", "lain_months"}
 
 
 def _site_values(scope: Scope, entry: SiteEntry) -> dict[str, object]:
-    known(shelf(scope), entry.material, "material")
+    material_of(shelf(scope), entry.material, "material")
     return {
         **entry.model_dump(mode="json", exclude={"id", "currency"}),
         "units": entry.units.value,
@@ -74,7 +74,7 @@ def change_site(scope: Scope, site_id: UUID, entry: SiteEntry, if_match: str | N
 
 def _plot_values(state: SiteState, materials: Mapping[str, Material], entry: PlotEntry) -> dict[str, object]:
     """Return what is kept of a plot: depths settled, whatever the practice calls a depth."""
-    known(materials, entry.recipe.material, "recipe.material")
+    material_of(materials, entry.recipe.material, "recipe.material")
     plain = entry.model_dump(mode="json", exclude={"id", "units", *MEASURED})
     typed = {key: text for key, text in entry.typed().items() if key not in MEASURED}
     plot = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))

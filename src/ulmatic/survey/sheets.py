@@ -31,7 +31,7 @@ from ulmatic.core.survey import Use
 from ulmatic.platform.problems import Problem
 from ulmatic.records.survey import PlotRow
 from ulmatic.site.schemas import LandmarkOut, SiteOut
-from ulmatic.site.shelf import known
+from ulmatic.site.shelf import material_of
 from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, state_of, versions
 from ulmatic.site.summaries import accepted_out, season_names, tip_plans
 from ulmatic.survey.schemas import (
@@ -186,7 +186,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     site_state = state_of(scope, site_id)
     entry, site, today = request.plot, site_state.site, site_state.day
     typed = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
-    known(site.materials, typed.recipe.material, "plot.recipe.material")
+    material_of(site.materials, typed.recipe.material, "plot.recipe.material")
     setting = setting_in(site_state, typed)
     typed = as_settled(typed, setting)
     if request.plot_id is not None and request.plot_id not in site_state.numbers:

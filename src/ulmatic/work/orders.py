@@ -84,13 +84,13 @@ def _layers(work: SeasonWork, plot_id: UUID) -> list[CutLayer]:
 def _ways(work: SeasonWork, plot_id: UUID, names: dict[UUID, str]) -> list[str]:
     """Say from where chips come, with what, how far, and what the way crosses."""
     haul = work.haul
-    names = {place.key: place.name for place in haul.places}
+    place_names = {place.key: place.name for place in haul.places}
     ways = []
     for leg in haul.legs.get(plot_id, []):
         carrier = CARRIERS[leg.carrier].name.lower() if leg.carrier else "by hand"
         far = f", {{{leg.walk.walk_m:.0f} m}} away" if leg.walk.known else ""
         narrow = f", narrowest {{{leg.walk.width_m:.1f} m}}" if leg.walk.width_m is not None else ""
-        ways.append(f"From {names[leg.place]}: {carrier}, {leg.trips} trips{far}{narrow}.")
+        ways.append(f"From {place_names[leg.place]}: {carrier}, {leg.trips} trips{far}{narrow}.")
     for turn in haul.turns():
         if turn.plot == plot_id and turn.over:
             ways.append(f"The way crosses {', '.join(names[plot] for plot in turn.over)}: put boards down.")

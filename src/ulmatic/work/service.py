@@ -58,7 +58,7 @@ def moving_sheet(scope: Scope, site_id: UUID, season: str | None) -> MovingSheet
 
 
 def _turn(haul: SeasonHaul, turn: Turn[UUID], names: dict[UUID, str]) -> TurnOut:
-    names = {place.key: place.name for place in haul.places}
+    place_names = {place.key: place.name for place in haul.places}
     legs = haul.legs[turn.plot]
     known = [leg.walk for leg in legs if leg.walk.known]
     return TurnOut(
@@ -70,7 +70,7 @@ def _turn(haul: SeasonHaul, turn: Turn[UUID], names: dict[UUID, str]) -> TurnOut
         over=[names[plot] for plot in turn.over],
         legs=[
             LegOut(
-                place=names[leg.place],
+                place=place_names[leg.place],
                 volume_m3=leg.volume_m3,
                 carrier=leg.carrier,
                 trips=leg.trips,

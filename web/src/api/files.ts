@@ -56,7 +56,12 @@ export function sendArchive(workspace: string, site_id: string, file: File) {
 }
 
 /** Sends a photo of a site, to be named by entries; the same id again keeps it once. */
-export async function sendPhotoTo(workspace: string, site: string, file: Blob, id = crypto.randomUUID()) {
+export async function sendPhotoTo(
+  workspace: string,
+  site: string,
+  file: Blob,
+  id: string = crypto.randomUUID(),
+) {
   await send<PhotoOut>(`/api/v1/workspaces/${workspace}/sites/${site}/photos/${id}`, {}, file, "PUT");
   return id;
 }

@@ -6,6 +6,7 @@ import {
   type SyntheticEvent,
   useId,
 } from "react";
+import { type OfForm, useField } from "./fields";
 
 interface Frame {
   label: string;
@@ -65,7 +66,15 @@ interface TextProps {
   onFocus?: (event: FocusEvent<HTMLInputElement & HTMLTextAreaElement>) => void;
 }
 
-export function TextField(props: TextProps) {
+export function TextField(props: TextProps | OfForm<TextProps>) {
+  return "control" in props ? <FormTextField {...props} /> : <TextBox {...props} />;
+}
+
+function FormTextField({ control, ...props }: OfForm<TextProps>) {
+  return <TextBox {...props} value={useField({ control, name: props.name })} />;
+}
+
+function TextBox(props: TextProps) {
   const {
     label,
     value,
@@ -142,7 +151,15 @@ interface SelectProps<Choice extends string> {
   onBlur?: (event: FocusEvent<HTMLElement>) => void;
 }
 
-export function SelectField<Choice extends string>(props: SelectProps<Choice>) {
+export function SelectField<Choice extends string>(props: SelectProps<Choice> | OfForm<SelectProps<Choice>>) {
+  return "control" in props ? <FormSelectField {...props} /> : <SelectBox {...props} />;
+}
+
+function FormSelectField<Choice extends string>({ control, ...props }: OfForm<SelectProps<Choice>>) {
+  return <SelectBox {...props} value={useField<Choice>({ control, name: props.name })} />;
+}
+
+function SelectBox<Choice extends string>(props: SelectProps<Choice>) {
   const { label, value, onChange, options, error, hint, aside, ...rest } = props;
   const listed = Array.isArray(options) ? options : Object.entries<string>(options);
   return (

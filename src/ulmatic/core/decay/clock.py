@@ -81,12 +81,12 @@ class DecayClock:
         number = float(day_number(day))
         month = bisect_right(self._days, number) - 1
         if not 0 <= month < len(self._days) - 1:
-            return float(self.at(number))
+            return float(self.time_at(number))
         days, total = self._days, self._total
         slope = (total[month + 1] - total[month]) / (days[month + 1] - days[month])
         return float(slope * (number - days[month]) + total[month])
 
-    def at(self, when: ArrayLike) -> Array:
+    def time_at(self, when: ArrayLike) -> Array:
         """Return the decay time at days since 1970; before the start and after the end it goes on at the same pace."""
         day = np.asarray(when, dtype=float)
         inside: Array = np.interp(day, self.days, self.total)
@@ -148,15 +148,15 @@ def decay_clock(
     return DecayClock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
 
 
-def _share(key: Key, seen: Mapping[Key, MonthSeen]) -> float:
-    if key not in seen:
+def _share(key: Key, months_seen: Mapping[Key, MonthSeen]) -> float:
+    if key not in months_seen:
         return 0.0
-    return min(1.0, seen[key].days / (_begin(_after(key)) - _begin(key)).days)
+    return min(1.0, months_seen[key].days / (_begin(_after(key)) - _begin(key)).days)
 
 
-def _rain(key: Key, normals: Normals, seen: Mapping[Key, MonthSeen]) -> float:
-    share, normal = _share(key, seen), normals.rain_mm[key[1] - 1]
-    return normal if key not in seen else seen[key].rain_mm + (1 - share) * normal
+def _rain(key: Key, normals: Normals, months_seen: Mapping[Key, MonthSeen]) -> float:
+    share, normal = _share(key, months_seen), normals.rain_mm[key[1] - 1]
+    return normal if key not in months_seen else months_seen[key].rain_mm + (1 - share) * normal
 
 
 def _year_to(key: Key) -> Sequence[Key]:

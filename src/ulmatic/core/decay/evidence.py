@@ -53,7 +53,7 @@ class FieldTrial(BaseModel):
         Key of the catalogue, or of a tissue that is laid by itself.
     measure : {"mass", "depth"}
         Share of dry mass, or of settled depth.
-    left, spread : float
+    share_left, spread : float
         After so many years, with the standard deviation of what others would have found.
     in_pile : bool
         Whether it lay in a pile.
@@ -65,7 +65,7 @@ class FieldTrial(BaseModel):
     place: EvidencePlace
     years: float
     measure: Literal["mass", "depth"]
-    left: float
+    share_left: float
     spread: float
     source: Source
     trust: Trust
@@ -101,7 +101,7 @@ def _row(
     place: EvidencePlace,
     years: float,
     measure: Literal["mass", "depth"],
-    left: float,
+    share_left: float,
     spread: float,
     trust: Trust,
     source: str | None = None,
@@ -115,7 +115,7 @@ def _row(
         place=place,
         years=years,
         measure=measure,
-        left=left,
+        share_left=share_left,
         spread=spread,
         trust=trust,
         source=Source(mark=mark, text=source or "Common practice, no source"),

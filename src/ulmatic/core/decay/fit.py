@@ -91,7 +91,7 @@ def chi_square(
     rows : sequence of Evidence
     """
     return sum(
-        ((left_over(row, rates[row.material], pile, exponent) - row.left) / row.widened) ** 2
+        ((left_over(row, rates[row.material], pile, exponent) - row.share_left) / row.widened) ** 2
         for row in rows
         if row.material in rates
     )
@@ -120,7 +120,7 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
         rates, power = np.exp(point[:count]), point[exponent_at] if exponent is None else exponent
         pile = math.exp(point[pile_at])
         pulls = [
-            (left_over(row, float(rates[place[row.material]]), pile, float(power)) - row.left) / row.widened
+            (left_over(row, float(rates[place[row.material]]), pile, float(power)) - row.share_left) / row.widened
             for row in rows
         ]
         for number, kind in enumerate(kinds):
@@ -161,7 +161,7 @@ def within(row: FieldTrial, fitted: Fit) -> bool:
     rate, pile = fitted.rates[row.material], fitted.pile.value
     low, middle, high = (left_over(row, end, pile, fitted.exponent) for end in (rate.high, rate.value, rate.low))
     reach = NORMAL_90 * row.widened
-    return middle - math.hypot(middle - low, reach) <= row.left <= middle + math.hypot(high - middle, reach)
+    return middle - math.hypot(middle - low, reach) <= row.share_left <= middle + math.hypot(high - middle, reach)
 
 
 def rounded(figure: float) -> float:
@@ -204,7 +204,9 @@ def without_each_source(rows: Sequence[FieldTrial] = EVIDENCE) -> str:
         )
         other = fit(rest)
         rates = {material: rate.value for material, rate in other.rates.items()}
-        errors = [abs(left_over(row, rates[row.material], other.pile.value, 1.0) - row.left) for row in source_rows]
+        errors = [
+            abs(left_over(row, rates[row.material], other.pile.value, 1.0) - row.share_left) for row in source_rows
+        ]
         whole = chi_square(rates, other.pile.value, 1.0, rows)
         lines.append(f"| {source} | {len(source_rows)} | {max(errors):.2f} | {whole:.1f} |")
     return "\n".join(lines) + "\n"
@@ -226,9 +228,9 @@ def table(rows: Sequence[FieldTrial], rate_of: Callable[[str], float], pile: flo
     ]
     for row in rows:
         predicted = left_over(row, rate_of(row.material), pile, 1.0)
-        pull = (row.left - predicted) / row.widened
+        pull = (row.share_left - predicted) / row.widened
         lines.append(
-            f"| {row.what}, {row.place.name} | {row.years:g} | {row.measure} {row.left:.2f} ± {row.spread:.2f} "
+            f"| {row.what}, {row.place.name} | {row.years:g} | {row.measure} {row.share_left:.2f} ± {row.spread:.2f} "
             f"| {predicted:.2f} | {pull:+.1f} | {row.trust} | {row.source.text} |"
         )
     return "\n".join(lines) + "\n"

@@ -91,7 +91,7 @@ class LayerTable:
         kind: int,
         day: int,
         loose_mm: float,
-        since: float = -np.inf,
+        from_day: float = -np.inf,
         until: float = np.inf,
         measured: float = np.nan,
     ) -> None:
@@ -103,7 +103,7 @@ class LayerTable:
         self.kind_of.append(kind)
         self.day_of.append(day)
         self.loose_of.append(loose_mm)
-        self._since.append(since)
+        self._since.append(from_day)
         self._until.append(until)
         self._measured.append(measured)
 
@@ -126,7 +126,7 @@ class LayerTable:
                 layers = _taken(units, kind[rows], day[rows])
                 if end != "value":
                     layers = layers.at_rate((low if end == "low" else high)[kind[rows]])
-                depths = through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
+                depths = through_time(layers, clock.time_at(days), clock.time_at(layers.laid_day), days)
                 for whole, part in zip(arrays(out), arrays(depths), strict=True):
                     whole[rows] = part
         return out
@@ -163,11 +163,11 @@ class LayerTable:
                 np.add.at(total, row[block], np.where(lies, loose[block, None] * curve[share[block]], 0.0))
         return out
 
-    def _anchored(self, kind: Indices, day: Array, known: Array, end: End) -> Array:
+    def _anchored(self, kind: Indices, day: Array, measured_day: Array, end: End) -> Array:
         """Return by what slow or fast layers are multiplied, so that they are as deep as measured on that day."""
         factor = np.ones(kind.size)
-        for measured in np.unique(known[np.isfinite(known)]):
-            rows = np.flatnonzero(known == measured)
+        for measured in np.unique(measured_day[np.isfinite(measured_day)]):
+            rows = np.flatnonzero(measured_day == measured)
             decay_times = np.array([measured])
             middle = self.curves(kind[rows], day[rows], decay_times).chips_mm[:, 0]
             other = self.curves(kind[rows], day[rows], decay_times, end).chips_mm[:, 0]
@@ -175,16 +175,16 @@ class LayerTable:
         return factor
 
 
-def _taken(units: Layers, at: Indices, day: Array) -> Layers:
+def _taken(units: Layers, indices: Indices, day: Array) -> Layers:
     return Layers(
-        awen=units.awen[at],
-        awe=units.awe[at],
-        humus=units.humus[at],
-        rate=units.rate[at],
-        density=units.density[at],
-        settling=units.settling[at],
+        awen=units.awen[indices],
+        awe=units.awe[indices],
+        humus=units.humus[indices],
+        rate=units.rate[indices],
+        density=units.density[indices],
+        settling=units.settling[indices],
         laid_day=day,
-        age=units.age[at],
+        age=units.age[indices],
     )
 
 
@@ -240,9 +240,9 @@ class Falling:
         crosses = np.where(before < least_mm, first_day, day + part * (self.days[index] - day))
         return [float(when) if falls[row, index[row]] else None for row, when in enumerate(crosses)]
 
-    def _depth_on(self, day: Array, after: Indices, group: Indices, share: Indices, amount: Array) -> Array:
+    def _depth_on(self, day: Array, next_month: Indices, group: Indices, share: Indices, amount: Array) -> Array:
         """Return the depth of each group on its day, by the logarithm between the ends of its month."""
-        month = after[group]
+        month = next_month[group]
         born = self.days[month - 1] <= self._born[share]
         begin = np.where(born, self._at_birth[share], self._curves[share, month - 1])
         begins = np.where(born, self._born[share], self.days[month - 1])

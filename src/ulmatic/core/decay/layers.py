@@ -131,7 +131,7 @@ def modes_of(shares: Sequence[tuple[float, float, float, float]]) -> tuple[Array
     return modes[:, :, :4].sum(axis=2), awe, modes[:, :, 4]
 
 
-def layers_of(laid: Sequence[LaidLayer]) -> Layers:
+def layers_of(layers: Sequence[LaidLayer]) -> Layers:
     """Return layers as arrays.
 
     A layer that was aged when it was laid is one that was fresh earlier, of such a mass that it was as deep as it was
@@ -139,29 +139,35 @@ def layers_of(laid: Sequence[LaidLayer]) -> Layers:
 
     Parameters
     ----------
-    laid : sequence of LaidLayer
+    layers : sequence of LaidLayer
     """
-    awen, awe, humus = modes_of([layer.material.fractions() for layer in laid])
-    rate = np.array([layer.material.rate.value for layer in laid])
-    age = np.array([layer.age_decay_time for layer in laid])
-    density = np.array([layer.material.density.value for layer in laid])
+    awen, awe, humus = modes_of([layer.material.fractions() for layer in layers])
+    rate = np.array([layer.material.rate.value for layer in layers])
+    age = np.array([layer.age_decay_time for layer in layers])
+    density = np.array([layer.material.density.value for layer in layers])
     left_share = np.exp(VALUES[None, :] * (rate * age)[:, None])
     chips = (awen * left_share).sum(axis=1) * (awe * left_share).sum(axis=1)
-    mass = np.array([layer.loose_mm for layer in laid]) / 1000 * density / np.where(chips > 0, chips, 1.0)
+    mass = np.array([layer.loose_mm for layer in layers]) / 1000 * density / np.where(chips > 0, chips, 1.0)
     return Layers(
         awen=awen * mass[:, None],
         awe=awe,
         humus=humus * mass[:, None],
         rate=rate,
         density=density,
-        settling=np.array([layer.settling for layer in laid]),
+        settling=np.array([layer.settling for layer in layers]),
         age=age,
-        laid_day=np.array([day_number(layer.on) for layer in laid], dtype=float),
+        laid_day=np.array([day_number(layer.on) for layer in layers], dtype=float),
     )
 
 
 def _block(
-    layers: Layers, part: slice, coefficients: Array, total: Array, laid: Array, when: Array, room: tuple[Array, Array]
+    layers: Layers,
+    part: slice,
+    coefficients: Array,
+    total: Array,
+    laid_time: Array,
+    when: Array,
+    room: tuple[Array, Array],
 ) -> tuple[Array, Array, Array]:
     """Work out some layers: chips in mm; what of them is recognisable, and the whole mass, in kg/m².
 
@@ -169,7 +175,7 @@ def _block(
     """
     rate, count = layers.rate[part, None], part.stop - part.start
     time = rate * (total if total.ndim == 1 else total[part])
-    time -= rate * (laid[part, None] - layers.age[part, None])
+    time -= rate * (laid_time[part, None] - layers.age[part, None])
     np.maximum(time, 0.0, out=time)
     decays = np.multiply(time[:, None, :], VALUES[None, :, None], out=room[0][:count])
     np.exp(decays, out=decays)
@@ -218,13 +224,13 @@ def _modes(fractions: tuple[float, float, float, float]) -> tuple[tuple[float, .
     return tuple(awen[0].tolist()), tuple(awe[0].tolist())
 
 
-def chips_left(material: Material, before: float, after: float) -> float:
+def chips_left(material: Material, first_time: float, last_time: float) -> float:
     """Return the share of a layer's chips that is left between two decay times: one layer, without arrays.
 
     Parameters
     ----------
     material : Material
-    before, after : float
+    first_time, last_time : float
         ξ-years since it was chipped.
 
     Examples
@@ -241,8 +247,8 @@ def chips_left(material: Material, before: float, after: float) -> float:
         decays = [math.exp(value * material.rate.value * passed) for value in _VALUES]
         return float(sum(map(mul, whole, decays)) * sum(map(mul, soluble, decays)))
 
-    chips_before = chips(before)
-    return float(chips(after) / chips_before) if chips_before > 0 else 0.0
+    chips_before = chips(first_time)
+    return float(chips(last_time) / chips_before) if chips_before > 0 else 0.0
 
 
 def plots_through_time(
@@ -287,18 +293,18 @@ def plots_through_time(
     return out
 
 
-def forecast(laid: Sequence[LaidLayer], clock: DecayClock, days: ArrayLike) -> Depths:
+def forecast(layers: Sequence[LaidLayer], clock: DecayClock, days: ArrayLike) -> Depths:
     """Return what every layer is at every date (days since 1970), on one clock.
 
     Parameters
     ----------
-    laid : sequence of LaidLayer
+    layers : sequence of LaidLayer
     clock : DecayClock
     days : array_like
         Days since 1970, shape (t,).
     """
-    layers = layers_of(laid)
-    return through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
+    table = layers_of(layers)
+    return through_time(table, clock.time_at(days), clock.time_at(table.laid_day), days)
 
 
 def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:

@@ -8,14 +8,14 @@ from ulmatic.core.figures import Figure, Mark, Source, Term, Working
 from ulmatic.core.materials import Material
 
 
-def rate_figure(material: Material, prior: LogRate, known: LogRate, readings: int) -> Figure:
+def rate_figure(material: Material, prior: LogRate, posterior: LogRate, readings: int) -> Figure:
     """Return the factor on a material's rate after its readings, with prior, data and posterior as its working.
 
     Parameters
     ----------
     material : Material
     prior : Taught
-    known : Taught
+    posterior : Taught
     readings : int
     """
 
@@ -25,15 +25,15 @@ def rate_figure(material: Material, prior: LogRate, known: LogRate, readings: in
         return Figure(name=name, value=value, unit="factor", low=value / edge, high=value * edge, source=source)
 
     before = factor("Prior", prior, "Before any reading of this site: what is shipped, and what other sites teach.")
-    data = known.without(prior)
+    data = posterior.without(prior)
     evidence = None if data is None else factor("Readings alone", data, "What the readings say by themselves.")
     after = factor(
         f"Decay of {material.name.lower()}, against the shipped rate",
-        known,
+        posterior,
         "Mode of the posterior with its 80 % interval (Laplace): log-normal prior, normal reading errors.",
     )
     working = weighing(
-        before, evidence, known.variance / prior.variance, f"{readings_counted(readings)} used.", powers=True
+        before, evidence, posterior.variance / prior.variance, f"{readings_counted(readings)} used.", powers=True
     )
     return after.model_copy(update={"working": working})
 

@@ -103,7 +103,7 @@ class RatePosterior:
         Of the material at the site.
     pooled : mapping of material key to Taught
         The same with the site's readings.
-    own : mapping of plot id to mapping of material key to Taught
+    by_plot : mapping of plot id to mapping of material key to Taught
         Of each plot that was read: material's and plot's parts together.
     message : mapping of material key to Taught
         What the site's readings say by themselves, for the workspace's other sites.
@@ -116,7 +116,7 @@ class RatePosterior:
 
     prior: Mapping[str, LogRate] = field(default_factory=dict)
     pooled: Mapping[str, LogRate] = field(default_factory=dict)
-    own: Mapping[UUID, Mapping[str, LogRate]] = field(default_factory=dict)
+    by_plot: Mapping[UUID, Mapping[str, LogRate]] = field(default_factory=dict)
     message: Mapping[str, LogRate] = field(default_factory=dict)
     readings: Mapping[str, int] = field(default_factory=dict)
     plot_readings: Mapping[UUID, int] = field(default_factory=dict)
@@ -131,7 +131,7 @@ class RatePosterior:
 
     def of(self, plot_id: UUID | None, material: Material) -> LogRate | None:
         """Return what is known of a material on a plot; None where no reading says anything of it."""
-        known = self.own.get(plot_id) if plot_id else None
+        known = self.by_plot.get(plot_id) if plot_id else None
         if known is not None:
             alone, site = known[PLOT_ALONE], prior_of(material, self.elsewhere)
             return known.get(material.key) or LogRate(alone.mean + site.mean, alone.variance + site.variance)
@@ -147,15 +147,15 @@ class RatePosterior:
             return material
         return material.model_copy(update={"rate": self.rate(material, known, self.plot_readings.get(plot_id, 0))})
 
-    def rate(self, material: Material, known: LogRate, own: int) -> Parameter:
+    def rate(self, material: Material, posterior: LogRate, plot_readings: int) -> Parameter:
         """Return the learned rate of a material, with its range, prior and readings as its working."""
-        shipped, value = material.rate, material.rate.value * math.exp(known.mean)
-        edge = math.exp(NORMAL_90 * known.spread)
+        shipped, value = material.rate, material.rate.value * math.exp(posterior.mean)
+        edge = math.exp(NORMAL_90 * posterior.spread)
         every = self.readings.get(material.key, 0)
         others = ", and from your other sites" if material.key in self.elsewhere else ""
         text = (
-            f"Learned from {readings_counted(own)} of this plot and {readings_counted(every)} of this material "
-            f"on this site{others}; "
+            f"Learned from {readings_counted(plot_readings)} of this plot and {readings_counted(every)} of this "
+            f"material on this site{others}; "
             f"the shipped rate is {shipped.value:g} ({_end(shipped.low):g} to {_end(shipped.high):g})."
         )
         return shipped.model_copy(
@@ -211,7 +211,7 @@ class _Curves:
         self.awen, self.awe = awen[which], awe[which]
         self.rate = np.array([material.rate.value for material in materials])[which]
 
-    def at(self, theta: Array, passed: Array) -> tuple[Array, Array]:
+    def evaluate(self, theta: Array, passed: Array) -> tuple[Array, Array]:
         """Return both, (portions,)."""
         exponent = VALUES[None, :] * (self.rate * np.exp(theta) * passed)[:, None]
         decays = np.exp(exponent)
@@ -255,8 +255,8 @@ class _Evidence:
 
         Shapes (plots, readings), (plots, readings, materials) and (plots, readings, readings).
         """
-        begin, begin_slope = self.curves.at(theta, self.before)
-        end, end_slope = self.curves.at(theta, self.passed)
+        begin, begin_slope = self.curves.evaluate(theta, self.before)
+        end, end_slope = self.curves.evaluate(theta, self.passed)
         left = self.amount * np.exp(end - begin)
         cell, cells = self.plot * self.most + self.at, self.plots * self.most
         depth = np.bincount(cell, weights=left, minlength=cells).reshape(self.plots, self.most)
@@ -393,7 +393,7 @@ def _posterior(
     }
     return RatePosterior(
         prior=prior,
-        own=by_plot,
+        by_plot=by_plot,
         checks=checks,
         misfits=misfits,
         pooled=pooled,

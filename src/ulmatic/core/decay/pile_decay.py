@@ -25,7 +25,7 @@ MOST_DAYS = 8 * 366
 """How far ahead it is asked when a pile comes to a stage."""
 
 
-def pile_left(material: Material, born: date, clock: DecayClock, then: date, later: date) -> float:
+def pile_left(material: Material, born: date, clock: DecayClock, first_day: date, last_day: date) -> float:
     """Return what is left later of a m³ that lies in a pile then: chips and crumb.
 
     Parameters
@@ -34,9 +34,9 @@ def pile_left(material: Material, born: date, clock: DecayClock, then: date, lat
     born : date
         When it was chipped.
     clock : DecayClock
-    then, later : date
+    first_day, last_day : date
     """
-    return _left(material, round(pile_time(clock, born, then), 6), round(pile_time(clock, born, later), 6))
+    return _left(material, round(pile_time(clock, born, first_day), 6), round(pile_time(clock, born, last_day), 6))
 
 
 def pile_time(clock: DecayClock, born: date, on: date) -> float:
@@ -49,15 +49,15 @@ def pile_time(clock: DecayClock, born: date, on: date) -> float:
         The day on which it was chipped.
     on : date
     """
-    passed = float(clock.at(day_number(max(on, born))) - clock.at(day_number(born)))
+    passed = float(clock.time_at(day_number(max(on, born))) - clock.time_at(day_number(born)))
     return passed * PILE_FASTER.value
 
 
 @lru_cache(maxsize=16384)
-def _left(material: Material, before: float, after: float) -> float:
+def _left(material: Material, first_time: float, last_time: float) -> float:
     layer = layers_of([LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1000.0, settling=0.0)])
     day = np.full(2, layer.laid_day[0])
-    depths = through_time(layer, np.array([before, after]), np.zeros(1), day)
+    depths = through_time(layer, np.array([first_time, last_time]), np.zeros(1), day)
     depth_mm = (depths.chips_mm + depths.humus_mm)[0]
     return float(min(1.0, depth_mm[1] / depth_mm[0])) if depth_mm[0] > 0 else 0.0
 
@@ -106,4 +106,4 @@ def yearly_pace(clock: DecayClock, on: date) -> float:
     on : date
     """
     begin = day_number(on)
-    return float(clock.at(begin + YEAR_DAYS) - clock.at(begin))
+    return float(clock.time_at(begin + YEAR_DAYS) - clock.time_at(begin))

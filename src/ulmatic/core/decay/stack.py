@@ -47,7 +47,7 @@ class StackLayer:
     ----------
     quarter : int or None
         Of the ring that it covers; None where it covers all.
-    since : date
+    from_day : date
         A layer that was measured anew lies as measured from that day on.
     measured_on : date or None
         When its depth was last measured: it is known on that day.
@@ -58,7 +58,7 @@ class StackLayer:
     """
 
     layer: LaidLayer
-    since: date
+    from_day: date
     origin: int
     quarter: int | None = None
     until: date | None = None
@@ -78,7 +78,7 @@ class StackLayer:
     @property
     def as_laid(self) -> bool:
         """Whether it lies as it was laid, not measured since."""
-        return self.since == self.layer.on
+        return self.from_day == self.layer.on
 
 
 @dataclass(frozen=True)
@@ -212,7 +212,7 @@ def depths_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> tupl
         return [], []
     arrays = layers_of([layer.layer for layer in layers])
     day = np.array([float(day_number(on))])
-    depths = through_time(arrays, clock.at(day), clock.at(arrays.laid_day), day)
+    depths = through_time(arrays, clock.time_at(day), clock.time_at(arrays.laid_day), day)
     return depths.chips_mm[:, 0].tolist(), depths.humus_mm[:, 0].tolist()
 
 
@@ -243,7 +243,7 @@ def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "rem
         replace(
             layer,
             layer=layer.layer.model_copy(update={"loose_mm": layer.layer.loose_mm * share}),
-            since=on,
+            from_day=on,
             measured_on=on if fate == "measured" else layer.measured_on,
         )
         for layer in stack.lying
@@ -283,10 +283,10 @@ def _existing(measured: DepthFound, found_mm: float, on: date, ground: StackGrou
     months = GUESSED_MONTHS if measured.guessed_months is None else measured.guessed_months
     began = on - timedelta(days=round(months * MONTH_DAYS))
     settling, clock = ground.settling(ground.mulch), ground.clock
-    passed = round(float(clock.at(day_number(on)) - clock.at(day_number(began))), 9)
+    passed = round(float(clock.time_at(day_number(on)) - clock.time_at(day_number(began))), 9)
     loose = found_mm * loose_for_1_mm(ground.mulch, settling, passed)
     layer = LaidLayer(material=ground.mulch, on=began, loose_mm=loose, settling=settling)
-    return StackLayer(layer, since=began, origin=origin, measured_on=on)
+    return StackLayer(layer, from_day=began, origin=origin, measured_on=on)
 
 
 def _mean_mm(stack: Stack, entry: LedgerEntry, read_mm: float, expected_mm: float, trees: int) -> float:
@@ -323,27 +323,27 @@ def _passed(layer: LaidLayer, on: date, clock: DecayClock) -> float:
     return layer.age_decay_time + (clock.on(on) - clock.on(layer.on))
 
 
-def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
-    material = ground.material(laid.material) or ground.mulch
+def _lay(stack: Stack, laying: Laid, on: date, ground: StackGround) -> None:
+    material = ground.material(laying.material) or ground.mulch
     if material.kind in BENEATH and material.key != ground.mulch.key:
         stack.beneath.add(material.key)
         return
     settling = ground.settling(material)
     area_m2 = ground.area_m2(on)
-    loose_mm = laid.loose_mm(area_m2, settling)
+    loose_mm = laying.loose_mm(area_m2, settling)
     if loose_mm is None:
         return
-    age = pile_time(ground.clock, laid.chipped_on, on) if laid.chipped_on else 0.0
+    age = pile_time(ground.clock, laying.chipped_on, on) if laying.chipped_on else 0.0
     layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=age)
-    stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers), quarter=laid.quarter))
-    stack.evidence.lay(material, laid.settled_mm(area_m2, settling) or 0.0, settling, age, on)
+    stack.layers.append(StackLayer(layer, from_day=on, origin=len(stack.layers), quarter=laying.quarter))
+    stack.evidence.lay(material, laying.settled_mm(area_m2, settling) or 0.0, settling, age, on)
     if on not in stack.laid_on:
         stack.laid_on.append(on)
         stack.rounds += 1
-    if laid.quarter is not None:
-        stack.last_quarter = laid.quarter
-    if laid.round_number is not None:
-        stack.rounds = laid.round_number
+    if laying.quarter is not None:
+        stack.last_quarter = laying.quarter
+    if laying.round_number is not None:
+        stack.rounds = laying.round_number
     stack.weeds_on = None
 
 

@@ -31,7 +31,7 @@ class LogRecord(BaseModel):
         Where the form of the log offers it; not at all where None, as other pages write it.
     account_place : int or None
         The same of the form on the nitrogen page.
-    asked : tuple of str
+    form_fields : tuple of str
         Fields that a form asks for, in this order.
     needed : tuple of str
         Of those, fields that a form never leaves out, though a record without them is read.
@@ -49,7 +49,7 @@ class LogRecord(BaseModel):
     subject: ClassVar[Subject] = "plot"
     form_place: ClassVar[int | None] = None
     account_place: ClassVar[int | None] = None
-    asked: ClassVar[tuple[str, ...]] = ()
+    form_fields: ClassVar[tuple[str, ...]] = ()
     needed: ClassVar[tuple[str, ...]] = ()
     either: ClassVar[tuple[str, ...]] = ()
     starts: ClassVar[tuple[tuple[str, str | float], ...]] = ()

@@ -7,7 +7,7 @@ from ulmatic.core.materials.material import FIGURES, Material, Size
 from ulmatic.core.materials.tissues import Tissue
 
 
-def with_figures(material: Material, key: str, name: str, own: Mapping[str, float]) -> Material:
+def with_figures(material: Material, key: str, name: str, figures: Mapping[str, float]) -> Material:
     """Return a copy under another name in which `own` figures (by attribute, in their units) replace the shipped ones.
 
     Ranges that no longer hold the value are widened to it.
@@ -19,11 +19,11 @@ def with_figures(material: Material, key: str, name: str, own: Mapping[str, floa
         Identifier.
     name : str
         As it is shown.
-    own : Mapping[str, float]
+    figures : Mapping[str, float]
         By attribute, in their units.
     """
     changed = {}
-    for field, value in own.items():
+    for field, value in figures.items():
         before: Parameter = getattr(material, field)
         if value == before.value:
             continue

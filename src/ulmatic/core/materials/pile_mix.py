@@ -102,18 +102,18 @@ def missing_for_ratio(portions: Sequence[MixPart], add: MixPart, ratio: float) -
     return needed if needed >= 0 else None
 
 
-def missing_for_moisture(portions: Sequence[MixPart], add: MixPart, wanted: float) -> float | None:
+def missing_for_moisture(portions: Sequence[MixPart], add: MixPart, target: float) -> float | None:
     """Wet kg of `add` that bring the mix to a moisture of `wanted`; None where none of it can.
 
     Parameters
     ----------
     portions : sequence of Portion
     add : Portion
-    wanted : float
+    target : float
         Share of the wet mass.
     """
     water = sum(portion.kg * portion.moisture for portion in portions)
     mass = sum(portion.kg for portion in portions)
-    each = wanted - add.moisture
-    needed = (water - wanted * mass) / each if each else -1.0
+    each = target - add.moisture
+    needed = (water - target * mass) / each if each else -1.0
     return needed if needed >= 0 else None

@@ -179,7 +179,7 @@ def quote(
     shares = _shared(subtotal - by_hours, {plot.key: plot.volume_m3 for plot in plots}, currency)
     labours = _shared(by_hours, {plot.key: plot.hours for plot in plots}, currency)
 
-    def each(amount: Decimal, area_m2: float) -> Decimal | None:
+    def amount_per_area(amount: Decimal, area_m2: float) -> Decimal | None:
         return rounded(amount / exact(area_m2), currency) if area_m2 > LEAST_M2 else None
 
     return Quote(
@@ -193,12 +193,12 @@ def quote(
         area_m2=area,
         volume_m3=sum(purchase.volume_m3 for purchase in bought),
         spare_m3=spare_m3,
-        per_m2=each(subtotal, area),
+        per_m2=amount_per_area(subtotal, area),
         plots=tuple(
             PlotCost(
                 **plot.model_dump(exclude={"key"}),
                 amount=shares[plot.key] + labours[plot.key],
-                per_m2=each(shares[plot.key] + labours[plot.key], plot.area_m2),
+                per_m2=amount_per_area(shares[plot.key] + labours[plot.key], plot.area_m2),
             )
             for plot in plots
         ),

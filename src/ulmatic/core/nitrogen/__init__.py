@@ -17,7 +17,16 @@ from ulmatic.core.nitrogen.account import (
 from ulmatic.core.nitrogen.account import PARAMETERS as ACCOUNT
 from ulmatic.core.nitrogen.credits import PARAMETERS as CREDITS
 from ulmatic.core.nitrogen.credits import nitrogen_of, paid_in, range_of
-from ulmatic.core.nitrogen.draw import CONTACT_MM, Mixed, brought, drawn, held_share, peak, peak_draw, use_on_top
+from ulmatic.core.nitrogen.draw import (
+    CONTACT_MM,
+    Mixed,
+    brought,
+    held_share,
+    nitrogen_draw,
+    peak,
+    peak_draw,
+    use_on_top,
+)
 from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
 
 PARAMETERS = (*DRAW, *CREDITS, *ACCOUNT)
@@ -35,8 +44,8 @@ __all__ = [
     "advised",
     "brought",
     "dose",
-    "drawn",
     "held_share",
+    "nitrogen_draw",
     "nitrogen_of",
     "paid_in",
     "peak",

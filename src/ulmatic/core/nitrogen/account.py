@@ -325,12 +325,12 @@ def dose(
     )
 
 
-def _days(wanted: int, first: date, last: date | None, growing: Sequence[int]) -> tuple[date, ...]:
+def _days(season: int, first: date, last: date | None, growing: Sequence[int]) -> tuple[date, ...]:
     """Return up to `wanted` days to give something on, at least one."""
     months = list(growing)[:-LAST_MONTHS_FREE] if len(growing) > LAST_MONTHS_FREE else list(growing)
     days: list[date] = []
     day = first
-    while len(days) < wanted:
+    while len(days) < season:
         if days and last is not None and day > last:
             break
         full = sum(other.year == day.year for other in days) >= MOST_IN_A_YEAR.value

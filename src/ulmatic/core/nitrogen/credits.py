@@ -175,5 +175,5 @@ def paid_in(
         rate = parameters.of(MINERALISES[material.kind]).value if material.kind in MINERALISES else 0.05
     if isinstance(entry, Fed):
         rate = 1.0
-    released_g_m2 = total * -np.expm1(-rate * np.maximum(0.0, clock.at(when) - clock.at(born)))
+    released_g_m2 = total * -np.expm1(-rate * np.maximum(0.0, clock.time_at(when) - clock.time_at(born)))
     return np.where(released, released_g_m2, 0.0), np.zeros(when.size)

@@ -133,7 +133,7 @@ class Mixed:
     dug_in_day: float | None = None
 
 
-def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: DecayClock, days: ArrayLike) -> Array:
+def nitrogen_draw(layers: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: DecayClock, days: ArrayLike) -> Array:
     """Return the nitrogen that layers hold beyond what they brought, g N/m², by layer and date.
 
     Positive is tied up, negative has been released. Counted from the day a layer was laid: one that had rotted before
@@ -142,7 +142,7 @@ def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: DecayClock, 
 
     Parameters
     ----------
-    laid : sequence of LaidLayer
+    layers : sequence of LaidLayer
     mixed : sequence of Mixed
         One for each layer.
     clock : DecayClock
@@ -154,12 +154,12 @@ def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: DecayClock, 
     ndarray, shape (layers, t)
     """
     when = np.asarray(days, dtype=float)
-    out = np.zeros((len(laid), when.size))
-    for index, (layer, how) in enumerate(zip(laid, mixed, strict=True)):
+    out = np.zeros((len(layers), when.size))
+    for index, (layer, how) in enumerate(zip(layers, mixed, strict=True)):
         day = day_number(layer.on)
         beneath = [
             layer
-            for other, layer in enumerate(laid)
+            for other, layer in enumerate(layers)
             if (layer.on, other) < (layer.on, index) and not _dug_in_by(mixed[other], day)
         ]
         free = max(0.0, how.contact_mm - _depth_at(beneath, clock, day))
@@ -171,12 +171,12 @@ def _dug_in_by(how: Mixed, day: float) -> bool:
     return how.dug_in_day is not None and how.dug_in_day <= day
 
 
-def _depth_at(laid: Sequence[LaidLayer], clock: DecayClock, day: float) -> float:
-    if not laid:
+def _depth_at(layers: Sequence[LaidLayer], clock: DecayClock, day: float) -> float:
+    if not layers:
         return 0.0
-    layers = layers_of(laid)
+    table = layers_of(layers)
     when = np.array([day])
-    return float(through_time(layers, clock.at(when), clock.at(layers.laid_day), when).chips_mm.sum())
+    return float(through_time(table, clock.time_at(when), clock.time_at(table.laid_day), when).chips_mm.sum())
 
 
 def _layer(layer: LaidLayer, how: Mixed, clock: DecayClock, when: Array) -> Array:
@@ -189,28 +189,28 @@ def _layer(layer: LaidLayer, how: Mixed, clock: DecayClock, when: Array) -> Arra
     touching = min(1.0, how.contact_mm / settled)
     cn, on_top = material.cn.value, float(use_on_top(material.cn.value))
 
-    def left(total: Array, day: Array) -> Array:
-        share: Array = through_time(layers, total, clock.at(layers.laid_day), day).mass_kg_m2[0] / fresh
+    def carbon_left(total: Array, day: Array) -> Array:
+        share: Array = through_time(layers, total, clock.time_at(layers.laid_day), day).mass_kg_m2[0] / fresh
         return share
 
-    def held(when: float) -> tuple[float, float]:
+    def shares_on(when: float) -> tuple[float, float]:
         """Return the share of carbon left on a day, and what a part that touches then holds, as a share of N₀."""
-        share = float(left(clock.at(np.array([when])), np.array([when]))[0])
+        share = float(carbon_left(clock.time_at(np.array([when])), np.array([when]))[0])
         return share, float(held_share(share, cn, on_top))
 
     lies = when >= laid_day
-    _, start = held(laid_day)
-    draw = touching * nitrogen * (held_share(left(clock.at(when), when), cn, on_top) - start)
+    _, start = shares_on(laid_day)
+    draw = touching * nitrogen * (held_share(carbon_left(clock.time_at(when), when), cn, on_top) - start)
     dug = how.dug_in_day
     if dug is not None and dug >= laid_day:
         after = when >= dug
-        faster = clock.at(dug) + (clock.at(when) - clock.at(dug)) * DUG_IN_FASTER.value
-        carbon, held_then = held(dug)
+        faster = clock.time_at(dug) + (clock.time_at(when) - clock.time_at(dug)) * DUG_IN_FASTER.value
+        carbon, held_then = shares_on(dug)
         before = touching * nitrogen * (held_then - start)
         # What goes in is litter of the C:N that it has come to: counted on from there, nothing is made or lost.
         goes_in = nitrogen * start + before
         cn_now = fresh * 1000 * material.carbon.value * carbon / goes_in
-        inside = left(np.where(after, faster, clock.at(when)), when) / carbon
+        inside = carbon_left(np.where(after, faster, clock.time_at(when)), when) / carbon
         draw = np.where(after, before + goes_in * (held_share(inside, cn_now, DUG_IN_USE.value) - 1), draw)
     return np.where(lies, draw, 0.0)
 

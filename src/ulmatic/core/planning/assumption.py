@@ -100,4 +100,4 @@ def _with_rates(site: Site, assumed: Assumed, climate: SiteClimate, ledgers: Plo
     areas = LaidAreas({key: recipe.recipe.laid_share for key, recipe in recipes.items()}, assumed.parameters)
     grounds = {plot.id: stack_ground(plot, recipes[plot.id], areas, climate, assumed) for plot in site.plots}
     rates, asked, stacks = learned_from(ledgers, grounds, site.elsewhere)
-    return replace(assumed, rates=rates, asked=asked, stacks=stacks)
+    return replace(assumed, rates=rates, questioned=asked, stacks=stacks)

@@ -15,60 +15,60 @@ LEAST_SHARE = 0.05
 """Nor smaller changes of a rate."""
 
 
-def changes(before: SitePlan, after: SitePlan, plots: Collection[UUID]) -> tuple[str, ...]:
+def changes(plan_before: SitePlan, plan_after: SitePlan, plots: Collection[UUID]) -> tuple[str, ...]:
     """Return what has changed between two plans of a site, the weightiest first.
 
     Parameters
     ----------
-    before : SitePlan
-    after : SitePlan
+    plan_before : SitePlan
+    plan_after : SitePlan
     plots : collection of UUID
         Plots of which something was logged.
     """
-    names = {plot.id: plot.plot.name for plot in after.plots}
-    plots_in_both = [plot_id for plot_id in plots if plot_id in names and plot_id in before.state.numbers]
+    names = {plot.id: plot.plot.name for plot in plan_after.plots}
+    plots_in_both = [plot_id for plot_id in plots if plot_id in names and plot_id in plan_before.state.numbers]
     sentences: list[str] = []
     for plot_id in plots_in_both:
-        sentences += _questions(before, after, plot_id, names[plot_id])
-        sentences += _layings(plot_laying(before, plot_id), plot_laying(after, plot_id), names[plot_id])
-        sentences += _rates(before, after, plot_id, names[plot_id])
-    was, now = before.now, after.now
+        sentences += _questions(plan_before, plan_after, plot_id, names[plot_id])
+        sentences += _layings(plot_laying(plan_before, plot_id), plot_laying(plan_after, plot_id), names[plot_id])
+        sentences += _rates(plan_before, plan_after, plot_id, names[plot_id])
+    was, now = plan_before.now, plan_after.now
     if was.season == now.season and abs(was.needed_m3 - now.needed_m3) >= LEAST_M3:
         sentences.append(f"{now.season} now needs {{{now.needed_m3:.2f} m3}} instead of {{{was.needed_m3:.2f} m3}}.")
     return tuple(sentences)
 
 
-def _questions(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[str]:
-    known = {misfit.entry_id for misfit in before.state.assumed.rates.misfits}
+def _questions(plan_before: SitePlan, plan_after: SitePlan, plot_id: UUID, name: str) -> list[str]:
+    known = {misfit.entry_id for misfit in plan_before.state.assumed.rates.misfits}
     return [
         f"{name}: {{{misfit.depth_mm:.0f} mm}} is unlikely, {{{misfit.expected_mm:.0f} mm}} was expected. "
         "Was it raked, topped up or washed away? Until you say so it teaches nothing."
-        for misfit in after.state.assumed.rates.misfits
+        for misfit in plan_after.state.assumed.rates.misfits
         if misfit.plot_id == plot_id and misfit.entry_id not in known
     ]
 
 
-def _layings(was: PlotLaying | None, now: PlotLaying | None, name: str) -> list[str]:
-    if was is None and now is None:
+def _layings(laying_before: PlotLaying | None, now: PlotLaying | None, name: str) -> list[str]:
+    if laying_before is None and now is None:
         return []
-    if was is None and now is not None:
+    if laying_before is None and now is not None:
         return [f"{name}: a laying is now planned for {now.season}."]
-    if now is None and was is not None:
-        return [f"{name}: nothing needs to be laid in {was.season} any more."]
-    if was is not None and now is not None and was.season_key != now.season_key:
-        return [f"{name}: the next laying moves from {was.season} to {now.season}."]
+    if now is None and laying_before is not None:
+        return [f"{name}: nothing needs to be laid in {laying_before.season} any more."]
+    if laying_before is not None and now is not None and laying_before.season_key != now.season_key:
+        return [f"{name}: the next laying moves from {laying_before.season} to {now.season}."]
     return []
 
 
-def _rates(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[str]:
-    was, now = (plan.scheduled[plan.state.numbers[plot_id]].material.rate.value for plan in (before, after))
+def _rates(plan_before: SitePlan, plan_after: SitePlan, plot_id: UUID, name: str) -> list[str]:
+    was, now = (plan.scheduled[plan.state.numbers[plot_id]].material.rate.value for plan in (plan_before, plan_after))
     if was <= 0 or abs(math.log(now / was)) < LEAST_SHARE:
         return []
     percent = abs(now / was - 1) * 100
     return [f"{name}: decay is now forecast {percent:.0f} % {'faster' if now > was else 'slower'} than before."]
 
 
-def seen(entry: LogEntry, name: str) -> tuple[str, ...]:
+def follow_sighting(entry: LogEntry, name: str) -> tuple[str, ...]:
     """Return what follows from something that was seen, by itself.
 
     Parameters

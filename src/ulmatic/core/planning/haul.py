@@ -75,13 +75,13 @@ class SeasonHaul:
 
     Attributes
     ----------
-    wanted : mapping of plot to m³
+    volumes : mapping of plot to m³
         With spare, and with what is laid beneath.
     """
 
     state: SiteState
     order: SeasonOrder
-    wanted: Mapping[UUID, float]
+    volumes: Mapping[UUID, float]
     fleet: Fleet
 
     @cached_property
@@ -93,7 +93,7 @@ class SeasonHaul:
     def places(self) -> list[LoadingPlace[UUID]]:
         """The piles that may be drawn from, and the tips with what is tipped: as much as piles do not give."""
         available, drawn = dict(self._on_piles), 0.0
-        for index, number, flow in self.order.served:
+        for index, number, flow in self.order.flows:
             if self.order.lots[index].pile_id is not None:
                 drawn += flow * self.order.groups[number].worth(self.order.lots[index].material)
         for index, volume in self.order.beneath_served.items():
@@ -112,7 +112,7 @@ class SeasonHaul:
                         key=pile.id, name=f"the pile at {pile.name}", surface=surface, available_m3=available[pile.id]
                     )
                 )
-        tipped = max(0.0, sum(self.wanted.values()) - drawn)
+        tipped = max(0.0, sum(self.volumes.values()) - drawn)
         if tipped <= SPECK_M3:
             return places
         for key in sorted(self.tip_ids):
@@ -155,7 +155,7 @@ class SeasonHaul:
         return {
             (place.key, plot): self.walk(plot, self.routes[place.key].get(plot), noted=place.key in self.tip_ids)
             for place in self.places
-            for plot in self.wanted
+            for plot in self.volumes
         }
 
     def walk(self, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
@@ -180,20 +180,20 @@ class SeasonHaul:
         for index in self.order.beneath_served:
             pile = self.order.lots[index].pile_id
             if pile is not None:
-                takes |= {(pile, plot) for plot in self.wanted}
+                takes |= {(pile, plot) for plot in self.volumes}
         piles = {pile.id for pile in self.state.site.piles}
         return {
             (place.key, plot)
             for place in self.places
             if place.key in piles
-            for plot in self.wanted
+            for plot in self.volumes
             if (place.key, plot) not in takes
         }
 
     @cached_property
     def moving(self) -> Moving[UUID]:
         """All legs."""
-        return move(self.places, self.wanted, self.walks, self.fleet, self.barred)
+        return move(self.places, self.volumes, self.walks, self.fleet, self.barred)
 
     @property
     def each_h(self) -> float:
@@ -229,11 +229,11 @@ class SeasonHaul:
             key: {
                 plot: self.walk(plot, route, noted=False)
                 for plot, route in self.state.ground.routes_from({key: spot}).items()
-                if plot in self.wanted
+                if plot in self.volumes
             }
             for key, spot in spots.items()
         }
-        tip = second_tip(self.places, self.wanted, self.walks, candidates, self.fleet, self.barred)
+        tip = second_tip(self.places, self.volumes, self.walks, candidates, self.fleet, self.barred)
         return (spots[tip.place], tip.hours_now, tip.hours_then) if tip else None
 
 

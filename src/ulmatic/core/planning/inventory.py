@@ -86,7 +86,7 @@ def state_with_plot(state: SiteState, plot: SitePlot, entry: LedgerEntry | None 
     entries = [] if entry is None else [entry]
     ledger = {**state.ledger, plot.id: in_order([*state.ledger.get(plot.id, ()), *entries], site.zone)}
     ground = stack_ground(plot, recipe, areas, climate, assumed)
-    stacks = {**state.stacks, plot.id: fold(ledger[plot.id], _as_learned(plot, ground, assumed), assumed.asked)}
+    stacks = {**state.stacks, plot.id: fold(ledger[plot.id], _as_learned(plot, ground, assumed), assumed.questioned)}
     return _counted(site, assumed, climate, recipes, areas, ledger, stacks)
 
 
@@ -126,7 +126,7 @@ def _stack(plot: SitePlot, entries: Sequence[LedgerEntry], ground: StackGround, 
     """Return the layers of a plot: as they were folded when things were assumed, where readings teach nothing."""
     if not assumed.rates.teaches:
         return assumed.stacks[plot.id]
-    return fold(entries, _as_learned(plot, ground, assumed), assumed.asked)
+    return fold(entries, _as_learned(plot, ground, assumed), assumed.questioned)
 
 
 def _as_learned(plot: SitePlot, ground: StackGround, assumed: Assumed) -> StackGround:
@@ -161,7 +161,7 @@ def _layer_table(plots: Iterable[SitePlot], stacks: Mapping[UUID, Stack], clocks
                 kind,
                 day_number(layer.layer.on),
                 layer.layer.loose_mm * layer.weight,
-                since=-np.inf if layer.until is None and layer.as_laid else float(day_number(layer.since)),
+                from_day=-np.inf if layer.until is None and layer.as_laid else float(day_number(layer.from_day)),
                 until=np.inf if layer.until is None else float(day_number(layer.until)),
                 measured=np.nan if layer.measured_on is None else float(day_number(layer.measured_on)),
             )

@@ -137,7 +137,7 @@ def _materials(state: SiteState, learned: RatePosterior) -> Iterable[LearnedMate
 
 def _plots(state: SiteState, learned: RatePosterior) -> Iterable[LearnedPlot]:
     for plot in state.site.plots:
-        if plot.id not in learned.own:
+        if plot.id not in learned.by_plot:
             continue
         lying = state.stacks[plot.id].lying
         key = lying[-1].layer.material.key if lying else ""

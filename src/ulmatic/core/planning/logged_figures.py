@@ -52,7 +52,7 @@ def weighed(prior: Normal, readings: Sequence[Normal]) -> Normal:
 def _figure(
     name: str, unit: Unit, prior: Normal, readings: Sequence[Normal], posterior: Normal, text: str, *, log: bool = False
 ) -> Figure:
-    def shown(normal: Normal, called: str, source: str) -> Figure:
+    def figure_of(normal: Normal, called: str, source: str) -> Figure:
         low, value, high = (normal.mean + edge * NORMAL_90 * normal.spread for edge in (-1, 0, 1))
         if log:
             low, value, high = math.exp(low), math.exp(value), math.exp(high)
@@ -61,11 +61,11 @@ def _figure(
         )
 
     data = weighed(Normal(readings[0].mean, readings[0].spread), readings[1:])
-    before = shown(prior, "Prior", "As shipped, or as entered.")
-    evidence = shown(data, "Readings alone", "What was logged says by itself.")
+    before = figure_of(prior, "Prior", "As shipped, or as entered.")
+    evidence = figure_of(data, "Readings alone", "What was logged says by itself.")
     weight, note = (posterior.spread / prior.spread) ** 2, f"{len(readings)} used."
     working = weighing(before, evidence, weight, note, powers=log)
-    return shown(posterior, name, text).model_copy(update={"working": working})
+    return figure_of(posterior, name, text).model_copy(update={"working": working})
 
 
 def load_figures(site: Site, day: date) -> dict[UUID, LearnedFigure]:

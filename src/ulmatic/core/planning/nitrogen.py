@@ -24,7 +24,7 @@ from ulmatic.core.nitrogen import (
     advised,
     brought,
     dose,
-    drawn,
+    nitrogen_draw,
     nitrogen_of,
     paid_in,
     peak_draw,
@@ -197,7 +197,7 @@ class PlotAccount:
         if not self.layers:
             return np.zeros((0, self.days.size))
         mixed = [Mixed(self.contact_mm, layer.dug_in_day) for layer in self.layers]
-        draws = drawn(layers or [layer.layer for layer in self.layers], mixed, self._clock, self.days)
+        draws = nitrogen_draw(layers or [layer.layer for layer in self.layers], mixed, self._clock, self.days)
         shares: Array = draws * np.array([layer.share_on(self.days) for layer in self.layers])
         return shares
 
@@ -271,7 +271,7 @@ class PlotAccount:
         """The growing seasons ahead."""
         ground = self.plot.plot.site_conditions
         supply = soil_supply(ground.soil, ground.organic_matter, ground.soil_gives_n, self.parameters)
-        ahead = slice(self.weeks.back, None)
+        ahead = slice(self.weeks.today_index, None)
         dates, balance = self.weeks.dates[ahead], self.balance[ahead]
         return seasons(dates, balance, self.plot.plot.use, supply, self.growing, self.parameters)
 
@@ -373,7 +373,7 @@ class PlotAccount:
         start = self.state.day
         days = day_number(start) + 7.0 * np.arange(200)
         aged = layer.model_copy(update={"on": start, "age_decay_time": AGED_YEARS})
-        most = float(drawn([aged], [Mixed(self.contact_mm)], self.state.climate.clocks[0], days).max())
+        most = float(nitrogen_draw([aged], [Mixed(self.contact_mm)], self.state.climate.clocks[0], days).max())
         schools.append(
             SchoolSays(
                 key="aged",
@@ -433,7 +433,7 @@ def _held(versions: Sequence[StackLayer]) -> HeldLayer:
     shares, dug = [], None
     for version in versions:
         share = version.weight * version.layer.loose_mm / first.layer.loose_mm if first.layer.loose_mm > 0 else 0.0
-        since = -np.inf if version is first else float(day_number(version.since))
+        since = -np.inf if version is first else float(day_number(version.from_day))
         ends = version.until is not None and version.fate != "dug_in"
         until = float(day_number(version.until)) if ends and version.until is not None else np.inf
         if version.fate == "dug_in" and version.until is not None:

@@ -111,8 +111,8 @@ def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasi
             )
 
 
-def _words(state: SiteState, done: TaskDone) -> str:
+def _words(state: SiteState, entry: TaskDone) -> str:
     """Return what was done, and how much of it where not all."""
     added = {change.own: change.words for change in state.site.task_changes if change.own is not None}
-    words = TASKS[done.task].words if done.own is None else added.get(done.own, "Own task")
-    return words if done.share >= 1 else f"{words}, {done.share:.0%}".replace("%", " %")
+    words = TASKS[entry.task].words if entry.own is None else added.get(entry.own, "Own task")
+    return words if entry.share >= 1 else f"{words}, {entry.share:.0%}".replace("%", " %")

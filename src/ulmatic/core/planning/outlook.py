@@ -313,7 +313,7 @@ class Outlook:
         if plot.plot.use in (Use.FOOT_PATH, Use.VEHICLE_PATH):
             rules.append(Harvest(years=2))
         price, pace, years = self._price(), self.plan.haul(0).hours_per_m3(plot_id), self.plan.years
-        weeks = self.days[self.weeks.back + 1 :]
+        weeks = self.days[self.weeks.today_index + 1 :]
         every = frozenset(window.key for window in self.plan.state.climate.windows)
         compared = []
         for rule in dict.fromkeys(rules):
@@ -375,14 +375,14 @@ def _short(wanted_m3: float, supply_m3: float) -> bool:
     return wanted_m3 > supply_m3 + TELLING_M3
 
 
-def year_of_shortage(wanted: Iterable[tuple[int, float]], supply_m3: float) -> int | None:
+def year_of_shortage(needs: Iterable[tuple[int, float]], supply_m3: float) -> int | None:
     """Return the first year that wants more than can be counted on.
 
     Parameters
     ----------
-    wanted : iterable of tuple
+    needs : iterable of tuple
         Years, each with its m³.
     supply_m3 : float
         In each of them.
     """
-    return next((year for year, volume in wanted if _short(volume, supply_m3)), None)
+    return next((year for year, volume in needs if _short(volume, supply_m3)), None)

@@ -137,16 +137,16 @@ def checked_figure(figure: Parameter, value: float) -> float:
     return value
 
 
-def known_figures(own: Mapping[str, float]) -> dict[str, float]:
+def known_figures(figures: Mapping[str, float]) -> dict[str, float]:
     """Return own figures of a file, checked; those that are not known here are left out.
 
     Parameters
     ----------
-    own : mapping of key to value
+    figures : mapping of key to value
 
     Raises
     ------
     ValueError
         Where a figure cannot stand in place of the shipped one.
     """
-    return {key: checked_figure(shipped()[key], value) for key, value in own.items() if settable(key)}
+    return {key: checked_figure(shipped()[key], value) for key, value in figures.items() if settable(key)}

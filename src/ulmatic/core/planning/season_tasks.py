@@ -81,7 +81,7 @@ class SeasonTasks:
         return {change.key: change for change in self.state.site.task_changes if change.season == self.season.key}
 
     @cached_property
-    def done(self) -> dict[str, float]:
+    def done_shares(self) -> dict[str, float]:
         """The share of each task that was logged as done in this season, by its key."""
         season = self.season.key
         shares: dict[str, float] = {}
@@ -106,7 +106,7 @@ class SeasonTasks:
             plot.id
             for plot in self.plots
             if any(season.account_from <= on <= season.closes for on in state.stacks[plot.id].laid_on)
-            and any(key.startswith(f"{plot.id} ") for key in self.done)
+            and any(key.startswith(f"{plot.id} ") for key in self.done_shares)
         ]
 
     @cached_property
@@ -162,7 +162,7 @@ class SeasonTasks:
         task = self._changed(planned)
         if task is None:
             return None
-        done_share = self.done.get(task.key, 0.0)
+        done_share = self.done_shares.get(task.key, 0.0)
         if done_share <= 0:
             return task
         if task.kind == CHIPS.key:
@@ -254,7 +254,7 @@ class SeasonTasks:
             carriers = {leg.carrier.value for leg in legs if leg.carrier is not None}
             fill = {"fork" if leg.surface == "soft" else "scoop" for leg in legs}
             material = self.scheduled[self.state.numbers[plot.id]].material
-            share = self.mulch_m3.get(plot.id, 0.0) / self.haul.wanted[plot.id]
+            share = self.mulch_m3.get(plot.id, 0.0) / self.haul.volumes[plot.id]
             tasks.append(
                 Task(
                     plot.id,
@@ -290,17 +290,17 @@ class SeasonTasks:
         expected = min((lot.as_of for lot in state.expected), default=None)
         return None if expected is None or expected <= self.state.day else expected
 
-    def task(self, plot_id: UUID, kind: str, own: UUID | None) -> Task | None:
+    def task(self, plot_id: UUID, kind: str, own_id: UUID | None) -> Task | None:
         """Return a task that is still to do; None where there is none.
 
         Parameters
         ----------
         plot_id : UUID
         kind : str
-        own : UUID or None
+        own_id : UUID or None
             Of one that was added by hand.
         """
-        key = key_of(plot_id, kind, own)
+        key = key_of(plot_id, kind, own_id)
         return next((task for task in self.tasks.get(plot_id, ()) if task.key == key), None)
 
     def laid_beneath(self, task: Task, share: float) -> tuple[str, float | None] | None:
@@ -316,7 +316,7 @@ class SeasonTasks:
         """
         if not TASKS[task.kind].lays or task.kind == CHIPS.key:
             return None
-        if self.done.get(task.key, 0.0) + share < 1 - SPECK_SHARE:
+        if self.done_shares.get(task.key, 0.0) + share < 1 - SPECK_SHARE:
             return None
         [layer] = [layer for layer in self.beneath[task.plot_id] if layer.material == task.material_key]
         spare = self.state.site.spare.value

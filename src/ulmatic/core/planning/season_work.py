@@ -47,7 +47,7 @@ class SeasonWork(SeasonTasks):
     def crew(self) -> Crew:
         """The site's people, the hours each works in a day, and the days on which nobody does."""
         fixed = {key: change.on for key, change in self.changes.items() if change.on is not None}
-        return replace(crew_of(self.state, self.first), fixed=fixed, taken=self.opened.hours_by_day)
+        return replace(crew_of(self.state, self.first), fixed=fixed, hours_taken=self.opened.hours_by_day)
 
     @cached_property
     def days(self) -> Sequence[WorkDay]:

@@ -41,7 +41,7 @@ class Step(BaseModel):
     plot_id: UUID | None = None
 
 
-def steps_of(state: SiteState, now: Now, order_by: date) -> tuple[Step, ...]:
+def steps_of(state: SiteState, running: Now, order_by: date) -> tuple[Step, ...]:
     """Return what can be done next on a site, the most useful first; never empty.
 
     Ground comes first; then what makes the figures right; then the order, the delivery and the laying of the season.
@@ -49,7 +49,7 @@ def steps_of(state: SiteState, now: Now, order_by: date) -> tuple[Step, ...]:
     Parameters
     ----------
     state : SiteState
-    now : Now
+    running : Now
     order_by : date
         Last day to order for the running season.
     """
@@ -79,23 +79,23 @@ def steps_of(state: SiteState, now: Now, order_by: date) -> tuple[Step, ...]:
         )
     if not site.suppliers:
         steps.append(Step(key=StepKey.SUPPLIER, optional=True, text="Add suppliers and prices to see the cost."))
-    return (*steps, *_season_steps(state, now, order_by))
+    return (*steps, *_season_steps(state, running, order_by))
 
 
-def _season_steps(state: SiteState, now: Now, order_by: date) -> list[Step]:
+def _season_steps(state: SiteState, running: Now, order_by: date) -> list[Step]:
     """Return what the running season asks for, in the order of the job; the last stands when nothing is due."""
     steps = []
-    if now.ordered_m3 > SPECK_M3:
-        text = f"Order {{{now.ordered_m3:.6g} m3}} by {order_by:%-d %B %Y}."
+    if running.ordered_m3 > SPECK_M3:
+        text = f"Order {{{running.ordered_m3:.6g} m3}} by {order_by:%-d %B %Y}."
         steps.append(Step(key=StepKey.ORDER, text=text))
     if state.expected:
         number = len(state.expected)
         text = "Receive the load that is coming." if number == 1 else f"Receive the {number} loads that are coming."
         steps.append(Step(key=StepKey.DELIVERY, text=text))
-    if now.needed_m3 > SPECK_M3:
-        text = f"Lay {{{now.needed_m3:.6g} m3}} between {now.opens:%-d %B} and {now.closes:%-d %B %Y}."
+    if running.needed_m3 > SPECK_M3:
+        text = f"Lay {{{running.needed_m3:.6g} m3}} between {running.opens:%-d %B} and {running.closes:%-d %B %Y}."
         steps.append(Step(key=StepKey.LAY, text=text))
-    elif now.next is not None:
-        steps.append(Step(key=StepKey.NEXT_SEASON, text=f"Nothing is due before {now.next.season}."))
+    elif running.next is not None:
+        steps.append(Step(key=StepKey.NEXT_SEASON, text=f"Nothing is due before {running.next.season}."))
     steps.append(Step(key=StepKey.READING, text="Log a depth reading to check the forecast."))
     return steps

@@ -46,7 +46,10 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
     for part in state.stacks[plot_id].layers:
         chips = _lying(part, clock, days)
         before = lying.get(part.origin)
-        passed = float(clock.at(day_number(plan.day)) - clock.at(day_number(part.layer.on))) + part.layer.age_decay_time
+        passed = (
+            float(clock.time_at(day_number(plan.day)) - clock.time_at(day_number(part.layer.on)))
+            + part.layer.age_decay_time
+        )
         lying[part.origin] = LayerTrack(
             material=part.layer.material,
             on=part.layer.on,
@@ -100,12 +103,14 @@ def shipped_depth(outlook: Outlook, plot_id: UUID) -> NDArray[np.float64] | None
 
 def _chips(layer: LaidLayer, clock: DecayClock, days: NDArray[np.float64]) -> NDArray[np.float64]:
     layers = layers_of([layer])
-    chips: NDArray[np.float64] = through_time(layers, clock.at(days), clock.at(layers.laid_day), days).chips_mm[0]
+    chips: NDArray[np.float64] = through_time(
+        layers, clock.time_at(days), clock.time_at(layers.laid_day), days
+    ).chips_mm[0]
     return chips
 
 
 def _lying(part: StackLayer, clock: DecayClock, days: NDArray[np.float64]) -> NDArray[np.float64]:
-    begins = -np.inf if part.as_laid else float(day_number(part.since))
+    begins = -np.inf if part.as_laid else float(day_number(part.from_day))
     ends = np.inf if part.until is None else float(day_number(part.until))
     return np.where((days >= begins) & (days < ends), _chips(part.layer, clock, days) * part.weight, 0.0)
 
@@ -116,5 +121,5 @@ def _planned(outlook: Outlook, laying: Laying, material: Material, clock: DecayC
     layer = LaidLayer(material=material, on=laying.on, settling=scheduled.settling, loose_mm=loose_mm)
     chips = _chips(layer, clock, outlook.days) / scheduled.rows
     # Today stands as it is: what is to be laid now is not yet there.
-    chips[outlook.weeks.back] = 0.0
+    chips[outlook.weeks.today_index] = 0.0
     return chips

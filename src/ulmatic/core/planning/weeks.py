@@ -28,7 +28,7 @@ class Weeks:
     years: int
 
     @property
-    def back(self) -> int:
+    def today_index(self) -> int:
         """Which of the weeks is the day of the plan."""
         return BACK_WEEKS
 

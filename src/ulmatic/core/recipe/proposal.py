@@ -272,7 +272,7 @@ def recipe(
     plot: PlannedPlot,
     practice: Practice,
     usual: Material,
-    own: Material | None = None,
+    own_material: Material | None = None,
     stage: Stage | None = None,
     existing_mm: float = 0.0,
     parameters: Parameters = SHIPPED,
@@ -283,7 +283,7 @@ def recipe(
     ----------
     plot, practice, usual
         As for `propose`.
-    own : Material, optional
+    own_material : Material, optional
         The material chosen for this plot.
     stage : Stage, optional
         How far it has rotted, where that follows from its age; else as edited, else fresh.
@@ -292,7 +292,7 @@ def recipe(
     parameters : Parameters
     """
     proposal, edits = propose(plot, practice, usual, parameters), plot.recipe
-    material = own or proposal.material
+    material = own_material or proposal.material
     cardboard = proposal.cardboard if edits.cardboard is None else edits.cardboard
     compost_mm = proposal.compost_mm if edits.compost_mm is None else edits.compost_mm
     share = proposal.laid_share if edits.laid_share is None or not plot.use.record.trees else edits.laid_share

@@ -39,7 +39,7 @@ class PlotGround(BaseModel):
     growing_m2: float
 
 
-def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
+def laid_area(area: Figure, share: float, hold_backs: Sequence[HoldBack]) -> Figure:
     """Return the m² that are laid: a share of the ground, without the places kept bare for good.
 
     Parameters
@@ -48,9 +48,9 @@ def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
         m².
     share : float
         0 to 1.
-    held : sequence of HoldBack
+    hold_backs : sequence of HoldBack
     """
-    bare = [hold_back for hold_back in held if hold_back.for_good]
+    bare = [hold_back for hold_back in hold_backs if hold_back.for_good]
     if share >= 1 and not bare:
         return area
     terms: dict[str, Figure] = {"A": area, "f": entered("Share that is laid", share, "1")}
@@ -185,18 +185,18 @@ def to_target(
     """
     return loose_volume(
         plot_ground(plot, recipe.laid_share, parameters).laid,
-        wanted=mulch_depth(plot, recipe, parameters, opened_m2),
+        target=mulch_depth(plot, recipe, parameters, opened_m2),
         existing=existing,
         settling=settling_for(plot.use, recipe.material, parameters),
         spare=spare,
     )
 
 
-def _collars(plot: PlannedPlot, laid: Figure, parameters: Parameters) -> Figure:
+def _collars(plot: PlannedPlot, area: Figure, parameters: Parameters) -> Figure:
     """Ground of the collars round all trunks; without trunks all that is laid."""
     trees = trees_of(plot.shape)
     if not trees:
-        return laid
+        return area
     inner = float(getattr(plot.shape, "inner_radius_m", 0.0))
     terms = {
         "n": entered("Trees", trees, "trees"),

@@ -14,7 +14,7 @@ class Progress:
     """What a plot has come to: when it was laid last, how often, and whose turn is next."""
 
     laid_on: date | None
-    laid: int
+    layings: int
     quarter: int
     rounds: int
     covered_m2: float
@@ -28,7 +28,7 @@ class Progress:
         stack = plot.stack
         return cls(
             laid_on=max(stack.laid_on, default=None),
-            laid=len(stack.laid_on),
+            layings=len(stack.laid_on),
             quarter=0 if stack.last_quarter is None else (stack.last_quarter + 1) % QUARTERS,
             rounds=stack.rounds,
             covered_m2=plot.covered_m2,
@@ -69,7 +69,7 @@ def due(
     words: str | None = None
     match rule:
         case Once():
-            return "Laid once." if progress.laid == 0 and progress.planned == 0 and running else None
+            return "Laid once." if progress.layings == 0 and progress.planned == 0 and running else None
         case Quarter():
             return "A quarter of the ring, in its turn." if uses and years != 0 else None
         case Harvest() if uses and (years is None or years >= rule.years):

@@ -113,7 +113,7 @@ class Laying:
     dug_in: bool = False
     first: bool = False
 
-    def given(self, share: float) -> "Laying":
+    def reduced_to(self, share: float) -> "Laying":
         """Return the same with a share of its chips."""
         return replace(self, settled_mm=self.settled_mm * share, loose_m3=self.loose_m3 * share)
 

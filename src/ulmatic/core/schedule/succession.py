@@ -102,18 +102,18 @@ class Succession:
 
     def _wanted(
         self,
-        at: int,
+        index: int,
         number: int,
         season: Season,
         on: date,
-        held: float,
-        then: float,
-        now: float,
-        humus: float,
-        laid: float,
+        held_mm: float,
+        opening_mm: float,
+        today_mm: float,
+        humus_mm: float,
+        laid_mm: float,
     ) -> Laying | None:
         """Return what a plot wants in a season, less what was laid in it by the log."""
-        plot, state, running = self.plots[at], self.states[at], number == 0
+        plot, state, running = self.plots[index], self.states[index], number == 0
         decision = plot.decisions.get(season.key)
         if plot.target_mm <= 0 or (decision and decision.kind == "skip"):
             return None
@@ -123,27 +123,27 @@ class Succession:
                 return None
             rule = Keep()
         forced = decision is not None and decision.kind == "lay"
-        reason = due(plot, state, rule, season, then, now, running=running)
+        reason = due(plot, state, rule, season, opening_mm, today_mm, running=running)
         if reason is None and not forced and state.waits_since is None:
             return None
         target_mm = plot.target_in(number)
-        most = target_mm - held
-        amount = min(rule.part * target_mm - laid, most) if isinstance(rule, Thin) else most
+        most = target_mm - held_mm
+        amount = min(rule.part * target_mm - laid_mm, most) if isinstance(rule, Thin) else most
         if amount < plot.least_layer_mm - SPECK_MM:
             return None
         words = reason or ("Decided for this season." if forced else "Waits for chips.")
-        laying = self._laying(at, number, on, amount, words)
+        laying = self._laying(index, number, on, amount, words)
         if isinstance(rule, Quarter):
             laying = replace(laying, quarter=state.quarter)
         if isinstance(rule, Harvest):
-            laying = replace(laying, humus_m3=humus / 1000 * self._area(plot, on))
+            laying = replace(laying, humus_m3=humus_mm / 1000 * self._area(plot, on))
         return laying
 
     def _area(self, plot: ScheduledPlot, on: date) -> float:
         return plot.area_m2((on - self.today).days // 365)
 
-    def _laying(self, at: int, number: int, on: date, settled_mm: float, reason: str) -> Laying:
-        plot, state = self.plots[at], self.states[at]
+    def _laying(self, index: int, number: int, on: date, settled_mm: float, reason: str) -> Laying:
+        plot, state = self.plots[index], self.states[index]
         area = self._area(plot, on)
         # Ground that has come in since the last time has nothing on it yet.
         new, old = max(0.0, area - state.covered_m2), min(area, state.covered_m2)
@@ -151,7 +151,7 @@ class Succession:
             (old * settled_mm + new * max(settled_mm, plot.target_in(number))) / (1 - plot.settling) / 1000 / plot.rows
         )
         return Laying(
-            plot=at,
+            plot=index,
             season=number,
             on=on,
             wanted_on=state.waits_since or on,
@@ -162,14 +162,14 @@ class Succession:
             dug_in=state.digs_in,
         )
 
-    def _served(self, number: int, wanted: list[Laying]) -> list[Laying]:
+    def _served(self, number: int, layings: list[Laying]) -> list[Laying]:
         """Return what is laid of what is wanted; what is short waits."""
-        if self.serve is None or not wanted:
-            return wanted
+        if self.serve is None or not layings:
+            return layings
         served = []
-        for laying, share in zip(wanted, self.serve(number, wanted), strict=True):
+        for laying, share in zip(layings, self.serve(number, layings), strict=True):
             state, plot = self.states[laying.plot], self.plots[laying.plot]
-            part = laying if share >= 1 - 1e-9 else laying.given(share)
+            part = laying if share >= 1 - 1e-9 else laying.reduced_to(share)
             if part.settled_mm >= plot.least_layer_mm - SPECK_MM:
                 served.append(part)
             if share < 1 - 1e-9 and laying.settled_mm * (1 - share) >= plot.least_layer_mm - SPECK_MM:
@@ -190,20 +190,20 @@ class Succession:
             row = self.lying.row(laying.plot, None)
             self.humus_taken.append((laying.plot, laying.on, float(humus_mm[row])))
 
-    def _rounds(self, at: int, plot: ScheduledPlot, rule: Rounds, number: int, season: Season, usual: date) -> None:
+    def _rounds(self, index: int, plot: ScheduledPlot, rule: Rounds, number: int, season: Season, usual: date) -> None:
         """Lay the rounds that fall into a season's account, each an interval after the one before."""
-        state = self.states[at]
+        state = self.states[index]
         decision = plot.decisions.get(season.key)
         if decision and decision.kind == "skip":
             return
         apart = timedelta(days=round(rule.months_apart * MONTH_DAYS))
         on = max(self.today, state.laid_on + apart) if state.laid_on and state.rounds else usual
         while state.rounds < rule.rounds and on <= season.closes and plot.target_mm > 0:
-            row = self.lying.row(at, None)
+            row = self.lying.row(index, None)
             held = float(self.lying.cover.depths(np.array([float(day_number(on))])).chips_mm[row, 0])
             if plot.target_mm - held >= plot.least_layer_mm - SPECK_MM:
                 words = f"Round {state.rounds + 1} of {rule.rounds} over grass."
-                laying = self._laying(at, number, on, plot.target_mm - held, words)
+                laying = self._laying(index, number, on, plot.target_mm - held, words)
                 laying = replace(laying, round_number=state.rounds + 1)
                 served = self._served(number, [laying])
                 if not served:

@@ -146,12 +146,12 @@ class LaidDepths(NamedTuple):
     volume_m3: float
 
 
-def laid_depths(laid: Laid, area_m2: float, setting: Setting, use: Use, material: Material) -> LaidDepths | None:
+def laid_depths(laying: Laid, area_m2: float, setting: Setting, use: Use, material: Material) -> LaidDepths | None:
     """Return what mulch that is being laid comes to; None where neither depth nor volume is told.
 
     Parameters
     ----------
-    laid : Laid
+    laying : Laid
         Its depth in the words of the school.
     area_m2 : float
         Of the whole ground.
@@ -159,12 +159,12 @@ def laid_depths(laid: Laid, area_m2: float, setting: Setting, use: Use, material
     use : Use
     material : Material
     """
-    depth_mm = None if laid.depth_mm is None else settled_depth(laid.depth_mm, setting, use, material)
+    depth_mm = None if laying.depth_mm is None else settled_depth(laying.depth_mm, setting, use, material)
     settling = settling_for(use, material, setting.parameters).value
-    loose_mm = laid.model_copy(update={"depth_mm": depth_mm}).loose_mm(area_m2, settling)
+    loose_mm = laying.model_copy(update={"depth_mm": depth_mm}).loose_mm(area_m2, settling)
     if loose_mm is None:
         return None
-    return LaidDepths(loose_mm * (1 - settling), loose_mm, loose_mm / 1000 * area_m2 * laid.share)
+    return LaidDepths(loose_mm * (1 - settling), loose_mm, loose_mm / 1000 * area_m2 * laying.share)
 
 
 def layer_volume(material: Material, settled_mm: float, area: Figure, spare: Figure) -> Figure:
@@ -188,14 +188,14 @@ def layer_volume(material: Material, settled_mm: float, area: Figure, spare: Fig
     return formula("A * d / (1 - s) * (1 + w)").work("Loose volume", "m3", terms, source=LOOSE)
 
 
-def loose_volume(area: Figure, wanted: Figure, existing: Figure, settling: Figure, spare: Figure) -> Figure:
+def loose_volume(area: Figure, target: Figure, existing: Figure, settling: Figure, spare: Figure) -> Figure:
     """Loose volume that brings ground from its existing to its wanted settled depth.
 
     Parameters
     ----------
     area : Figure
         m².
-    wanted, existing : Figure
+    target, existing : Figure
         Settled depths, mm.
     settling, spare : Figure
         Shares of one; settling below 1.
@@ -208,7 +208,7 @@ def loose_volume(area: Figure, wanted: Figure, existing: Figure, settling: Figur
     return formula("A * max(0, d - d0) / (1 - s) * (1 + w)").work(
         "Loose volume",
         "m3",
-        {"A": area, "d": wanted, "d0": existing, "s": settling, "w": spare.certain()},
+        {"A": area, "d": target, "d0": existing, "s": settling, "w": spare.certain()},
         source=LOOSE,
-        note="The existing depth reaches the target depth." if existing.value >= wanted.value > 0 else "",
+        note="The existing depth reaches the target depth." if existing.value >= target.value > 0 else "",
     )

@@ -40,7 +40,7 @@ class Assumed:
         Those of loads, settling and pace that were learned.
     rates : Learned
         Of decay, by material and plot, with the readings that are asked about.
-    asked : frozenset of UUID
+    questioned : frozenset of UUID
         Readings from which later ones are compared anew: something besides decay may have gone before them.
     stacks : mapping of plot id to Stack
         The ledger of each plot folded once, with the rates that held before any reading: layers and evidence.
@@ -52,5 +52,5 @@ class Assumed:
     parameters: Parameters
     figures: tuple[LearnedFigure, ...] = ()
     rates: RatePosterior = field(default_factory=RatePosterior)
-    asked: frozenset[UUID] = frozenset()
+    questioned: frozenset[UUID] = frozenset()
     stacks: Mapping[UUID, Stack] = field(default_factory=dict)

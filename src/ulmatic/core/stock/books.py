@@ -62,8 +62,8 @@ class Books(Generic[Key]):
         `shrunk` is negative where a load turned out to be more.
     """
 
-    def __init__(self, left: Callable[[Key, date, date], float] | None = None) -> None:
-        self._left = left
+    def __init__(self, share_left: Callable[[Key, date, date], float] | None = None) -> None:
+        self._left = share_left
         self._as_of: dict[Key, date] = {}
         self._most: dict[Key, float] = {}
         self.piles: dict[Key, dict[Key, float]] = {}
@@ -90,7 +90,7 @@ class Books(Generic[Key]):
         """Return the m³ that may be drawn from a pile: what was last measured, less what was drawn since."""
         return max(self.stock(pile), self._most.get(pile, 0.0))
 
-    def laid(self, plot: Key) -> float:
+    def laid_m3(self, plot: Key) -> float:
         """Return the m³ that were laid on a plot."""
         return sum(self.plots.get(plot, {}).values())
 
@@ -156,20 +156,22 @@ class Books(Generic[Key]):
         self.piles[pile] = {load: amount * volume / stock_m3 for load, amount in lots.items()}
 
 
-def books_of(entries: Iterable[BookEntry[Key]], left: Callable[[Key, date, date], float] | None = None) -> Books[Key]:
+def books_of(
+    entries: Iterable[BookEntry[Key]], share_left: Callable[[Key, date, date], float] | None = None
+) -> Books[Key]:
     """Return the books of entries in their order; `left` as for `Books`.
 
     Parameters
     ----------
     entries : iterable of BookEntry
-    left : Callable[[Key, date, date], float] or None
+    share_left : Callable[[Key, date, date], float] or None
         As for `Books`.
 
     Raises
     ------
     NotThere
     """
-    books: Books[Key] = Books(left)
+    books: Books[Key] = Books(share_left)
     for entry in entries:
         books.enter(entry)
     return books

@@ -84,10 +84,10 @@ class Store:
         """Loads by id."""
         return {delivery.id: delivery for delivery in self.deliveries}
 
-    def left(self, load: UUID, then: date, later: date) -> float:
+    def share_left(self, load: UUID, first_day: date, last_day: date) -> float:
         """Return what is left of a m³ of a load between two dates in a pile."""
         delivery = self.by_id[load]
-        return pile_left(self.material(delivery.material), delivery.born or then, self.clock, then, later)
+        return pile_left(self.material(delivery.material), delivery.born or first_day, self.clock, first_day, last_day)
 
     def books(self, until: date) -> Books[UUID]:
         """Return the book of what happened until a day, with every pile as it is then.
@@ -103,7 +103,7 @@ class Store:
             # Lines stand in the order in which they were written; a day typed late does not go back in time.
             latest = max(latest, line.on)
             entries.append(book_entry(line, latest))
-        books = books_of(entries, self.left)
+        books = books_of(entries, self.share_left)
         for pile in self.piles:
             if pile.id in books.piles:
                 books.age(pile.id, until)

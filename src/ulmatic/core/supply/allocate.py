@@ -44,7 +44,7 @@ class Share(BaseModel, Generic[Key]):
         return max(0.0, self.needs_m3 - self.gets_m3)
 
     @property
-    def whole(self) -> bool:
+    def covered(self) -> bool:
         """Whether it gets all it needs."""
         return self.short_m3 <= 1e-6 * max(1.0, self.needs_m3)
 
@@ -62,7 +62,7 @@ class Allocation(BaseModel, Generic[Key]):
         return sum(self.over.values())
 
 
-def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocation[Key]:
+def allocate(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> Allocation[Key]:
     """Give what is there to plots: all of them whole where it can be done, else in the order of priority.
 
     Then whole plots come first, and the next one in part. A plot that what is left does not cover whole waits while
@@ -73,10 +73,10 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
     ----------
     wants : sequence of Want
         The most important first.
-    there : mapping of material to m³
+    available_m3 : mapping of material to m³
     """
-    gets = _whole(wants, there) or _in_turn(wants, there)
-    left = dict(there)
+    gets = _whole(wants, available_m3) or _in_turn(wants, available_m3)
+    left = dict(available_m3)
     for got in gets:
         for material, amount in got.items():
             left[material] -= amount
@@ -93,25 +93,27 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
     return Allocation[Key](shares=tuple(shares), over={key: max(0.0, volume) for key, volume in left.items()})
 
 
-def _whole(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dict[str, float]] | None:
+def _whole(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> list[dict[str, float]] | None:
     """Return what each plot gets where there is enough for all, whoever takes what; None where there is not."""
     needed = sum(want.needs_m3 for want in wants)
-    pairs = [(index, material) for index, want in enumerate(wants) for material in there if material in want.accepts]
+    pairs = [
+        (index, material) for index, want in enumerate(wants) for material in available_m3 if material in want.accepts
+    ]
     if not pairs:
         return None
-    materials = {material: number for number, material in enumerate(there)}
+    materials = {material: number for number, material in enumerate(available_m3)}
     worth = np.array([wants[index].worth.get(material, 1.0) for index, material in pairs])
     lots = np.array([materials[material] for _, material in pairs])
-    if needed > float(np.array(list(there.values())).sum()) * float(worth.max()) + SPECK_M3:
+    if needed > float(np.array(list(available_m3.values())).sum()) * float(worth.max()) + SPECK_M3:
         return None
     plots, columns = np.array([index for index, _ in pairs]), np.arange(len(pairs))
     rows = vstack(
         [
-            csr_array((np.ones(len(pairs)), (lots, columns)), shape=(len(there), len(pairs))),
+            csr_array((np.ones(len(pairs)), (lots, columns)), shape=(len(available_m3), len(pairs))),
             csr_array((worth, (plots, columns)), shape=(len(wants), len(pairs))),
         ]
     )
-    bounds = np.array([*there.values(), *(want.needs_m3 for want in wants)])
+    bounds = np.array([*available_m3.values(), *(want.needs_m3 for want in wants)])
     solved = linprog(-worth, A_ub=rows, b_ub=bounds, method="highs")  # type: ignore[call-overload]
     if solved.x is None or -float(solved.fun) < needed - SPECK_M3 * max(1, len(wants)):
         return None
@@ -122,10 +124,10 @@ def _whole(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dict[
     return gets
 
 
-def _in_turn(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dict[str, float]]:
-    left = dict(there)
+def _in_turn(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> list[dict[str, float]]:
+    left = dict(available_m3)
     takers = {material: sum(material in want.accepts for want in wants) for material in left}
-    order = {material: place for place, material in enumerate(there)}
+    order = {material: place for place, material in enumerate(available_m3)}
     gets: list[dict[str, float]] = [{} for _ in wants]
 
     def take(index: int, needs_m3: float) -> float:
@@ -159,22 +161,22 @@ class OneMore(BaseModel, Generic[Key]):
 
 
 def one_more(
-    wants: Sequence[Want[Key]], there: Mapping[str, float], material: str, load_m3: float
+    wants: Sequence[Want[Key]], available_m3: Mapping[str, float], material: str, load_m3: float
 ) -> OneMore[Key] | None:
     """Say what one load more of a material buys; None where nothing is short of it.
 
     Parameters
     ----------
     wants : sequence of Want
-    there : Mapping[str, float]
+    available_m3 : Mapping[str, float]
         m³ by material.
     material : str
         Key of the catalogue.
     load_m3 : float
         Loose, m³.
     """
-    before = allocate(wants, there)
-    after = allocate(wants, {**there, material: there.get(material, 0.0) + load_m3})
+    before = allocate(wants, available_m3)
+    after = allocate(wants, {**available_m3, material: available_m3.get(material, 0.0) + load_m3})
     gained = [
         (new, new.gets_m3 - old.gets_m3)
         for old, new in zip(before.shares, after.shares, strict=True)
@@ -182,8 +184,8 @@ def one_more(
     ]
     if not gained:
         return None
-    part = next((new.plot for new, _ in gained if not new.whole), None)
+    part = next((new.plot for new, _ in gained if not new.covered), None)
     over = max(0.0, after.over_m3 - before.over_m3)
     return OneMore[Key](
-        load_m3=load_m3, whole=tuple(new.plot for new, _ in gained if new.whole), part=part, over_m3=over
+        load_m3=load_m3, whole=tuple(new.plot for new, _ in gained if new.covered), part=part, over_m3=over
     )

@@ -37,9 +37,9 @@ class Balance:
     lots: list[Lot]
     market: Market
 
-    def takers(self, at: int) -> list[int]:
+    def takers(self, lot_index: int) -> list[int]:
         """Return the groups that accept a lot on their day."""
-        lot = self.lots[at]
+        lot = self.lots[lot_index]
         return [
             number
             for number, group in enumerate(self.groups)
@@ -47,14 +47,14 @@ class Balance:
             and group.accepts.fits(lot.material, lot.stage(group.on, self.market.clock))
         ]
 
-    def accepted_m3(self, at: int) -> float:
+    def accepted_m3(self, lot_index: int) -> float:
         """Return a lot in m³ of planned material, if any laying accepts it; else 0."""
-        lot = self.lots[at]
-        worth = max((self.groups[number].worth(lot.material) for number in self.takers(at)), default=0.0)
+        lot = self.lots[lot_index]
+        worth = max((self.groups[number].worth(lot.material) for number in self.takers(lot_index)), default=0.0)
         return lot.volume_m3 * worth
 
     @cached_property
-    def served(self) -> list[tuple[int, int, float]]:
+    def flows(self) -> list[tuple[int, int, float]]:
         """What lies here and is coming, as far as the layings accept it on their day."""
         pairs = [(index, number) for index in range(len(self.lots)) for number in self.takers(index)]
         if not pairs:
@@ -96,7 +96,7 @@ class Balance:
         """Return the m³ of planned material that piles, or loads still to come, serve."""
         return sum(
             flow * self.groups[number].worth(self.lots[index].material)
-            for index, number, flow in self.served
+            for index, number, flow in self.flows
             if self.lots[index].lies is piles
         )
 
@@ -127,7 +127,7 @@ class Balance:
     def missing(self) -> list[float]:
         """What each group still lacks."""
         rest = [group.volume_m3 for group in self.groups]
-        for index, number, flow in self.served:
+        for index, number, flow in self.flows:
             rest[number] -= flow * self.groups[number].worth(self.lots[index].material)
         return [max(0.0, volume) if volume > SPECK_M3 else 0.0 for volume in rest]
 
@@ -137,7 +137,7 @@ class Balance:
         lying_m3 = sum(lot.volume_m3 for lot in self.lots if lot.lies)
         beneath = sum(volume for index, volume in self.beneath_served.items() if self.lots[index].lies)
         used = (
-            sum(flow for index, _, flow in self.served if self.lots[index].lies)
+            sum(flow for index, _, flow in self.flows if self.lots[index].lies)
             if self.to_order_m3 > SPECK_M3
             else self._accepted_lots_m3()
         )
@@ -149,7 +149,7 @@ class Balance:
     def fit_from(self) -> dict[int, date]:
         """Return, of lots that a laying would accept if they were rotted further, from when they are fit."""
         fit: dict[int, date] = {}
-        used = {index for index, _, _ in self.served}
+        used = {index for index, _, _ in self.flows}
         for index, lot in enumerate(self.lots):
             stages = [group.accepts.stages for group in self.groups if lot.material.key in group.accepts.materials]
             if index in used or not stages:

@@ -62,18 +62,18 @@ class LoadEffect(BaseModel):
 
 
 def wants_of(
-    order: SeasonOrder, wanted: Sequence[Wanted], lots: Sequence[Lot]
+    order: SeasonOrder, layings: Sequence[Wanted], lots: Sequence[Lot]
 ) -> tuple[list[Want[int]], dict[str, float]]:
     """Return what plots want, by priority, each with the lots it accepts; and the m³ of each lot, by its number.
 
     Parameters
     ----------
     order : SeasonOrder
-    wanted : sequence of Wanted
+    layings : sequence of Wanted
     lots : sequence of Lot
     """
     wants, accepted = [], dict[tuple[Accepted, date], list[int]]()
-    for want in sorted(wanted, key=lambda want: (want.priority, want.plot)):
+    for want in sorted(layings, key=lambda want: (want.priority, want.plot)):
         alike = (want.accepts, want.on)
         if alike not in accepted:
             accepted[alike] = [
@@ -87,44 +87,44 @@ def wants_of(
     return wants, {str(index): lot.volume_m3 for index, lot in enumerate(lots)}
 
 
-def shares(order: SeasonOrder, wanted: Sequence[Wanted], lots: Sequence[Lot]) -> Allocation[int]:
+def shares(order: SeasonOrder, layings: Sequence[Wanted], lots: Sequence[Lot]) -> Allocation[int]:
     """Return which plots some lots serve: by priority, whole plots first.
 
     Parameters
     ----------
     order : SeasonOrder
-    wanted : sequence of Wanted
+    layings : sequence of Wanted
         The season's layings.
     lots : sequence of Lot
     """
-    return allocate(*wants_of(order, wanted, lots))
+    return allocate(*wants_of(order, layings, lots))
 
 
-def effect(order: SeasonOrder, wanted: Sequence[Wanted], lot: Lot) -> LoadEffect:
+def effect(order: SeasonOrder, layings: Sequence[Wanted], lot: Lot) -> LoadEffect:
     """Return what a load does in a season.
 
     Parameters
     ----------
     order : SeasonOrder
-    wanted : sequence of Wanted
+    layings : sequence of Wanted
     lot : Lot
     """
-    before, after = shares(order, wanted, order.lots), shares(order, wanted, [*order.lots, lot])
+    before, after = shares(order, layings, order.lots), shares(order, layings, [*order.lots, lot])
     with_it = replace(order, lots=[*order.lots, lot])
     old = {share.plot: share.gets_m3 for share in before.shares}
     gained = [share for share in after.shares if share.gets_m3 > old.get(share.plot, 0.0) + SPECK_M3]
-    fits = [want for want in wanted if want.accepts.fits(lot.material, lot.stage(want.on, order.market.clock))]
+    fits = [want for want in layings if want.accepts.fits(lot.material, lot.stage(want.on, order.market.clock))]
     return LoadEffect(
         accepted_by=len(fits),
-        whole=tuple(share.plot for share in gained if share.whole),
-        part=next((share.plot for share in gained if not share.whole), None),
+        whole=tuple(share.plot for share in gained if share.covered),
+        part=next((share.plot for share in gained if not share.covered), None),
         over_m3=max(0.0, after.over_m3 - before.over_m3),
         short_before_m3=order.to_order_m3,
         short_after_m3=with_it.to_order_m3,
     )
 
 
-def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
+def best_load(order: SeasonOrder, layings: Sequence[Wanted]) -> BestLoad | None:
     """Return whose load serves most plots beside all that is ordered; None where nothing is short.
 
     Of each material the largest load is looked at; a crew that comes too seldom to be counted on can be asked too.
@@ -132,11 +132,11 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     Parameters
     ----------
     order : SeasonOrder
-    wanted : sequence of Wanted
+    layings : sequence of Wanted
     """
     lots = order.lots_with_ordered()
-    wants, volumes = wants_of(order, wanted, lots)
-    if all(share.whole for share in allocate(wants, volumes).shares):
+    wants, volumes = wants_of(order, layings, lots)
+    if all(share.covered for share in allocate(wants, volumes).shares):
         return None
     largest: dict[str, Offered] = {}
     for offered in order.offered.values():
@@ -148,7 +148,7 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     for offered in largest.values():
         load_m3 = offered.source.holds_m3
         lot = Lot(offered.material, order.market.today, load_m3, order.market.today)
-        wants, _ = wants_of(order, wanted, [*lots, lot])
+        wants, _ = wants_of(order, layings, [*lots, lot])
         more = one_more(wants, volumes, str(len(lots)), load_m3)
         if more is not None and (best is None or len(more.whole) > len(best.whole)):
             best = BestLoad(
@@ -157,17 +157,17 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     return best
 
 
-def left(order: SeasonOrder, wanted: Sequence[Wanted], today: date) -> list[Left]:
+def leftovers(order: SeasonOrder, layings: Sequence[Wanted], today: date) -> list[Left]:
     """Return what is over of mulch when a season's plots have theirs.
 
     Parameters
     ----------
     order : SeasonOrder
-    wanted : sequence of Wanted
+    layings : sequence of Wanted
     today : date
     """
     all_lots, over = order.lots_with_ordered(), dict[str, float]()
-    for number, volume in shares(order, wanted, all_lots).over.items():
+    for number, volume in shares(order, layings, all_lots).over.items():
         key = all_lots[int(number)].material.key
         over[key] = over.get(key, 0.0) + volume
     return [

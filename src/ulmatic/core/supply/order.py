@@ -202,7 +202,7 @@ class SeasonOrder(Balance):
     def _coming_for(self, keys: set[str]) -> Coming:
         """Return the loads of unknown size that come for needs of some materials."""
         sizes, counted = {}, 0.0
-        for index, number, flow in self.served:
+        for index, number, flow in self.flows:
             lot = self.lots[index]
             if lot.size is not None and lot.material.key in keys:
                 sizes[index] = lot.size
@@ -393,7 +393,7 @@ class SeasonOrder(Balance):
     def left_lots(self, day: date) -> list[Lot]:
         """Return what later seasons begin with: what is over of lots, and of what is ordered, on a day."""
         rest = list(self.lots)
-        for index, _, flow in self.served:
+        for index, _, flow in self.flows:
             rest[index] = rest[index].less(flow)
         for index, volume in self.beneath_served.items():
             rest[index] = rest[index].less(volume)

@@ -56,7 +56,7 @@ class Programme:
         self.exact = exact
         self.cost = np.concatenate([loads, np.where(exact, per_m3, 0.0), np.zeros(self.count * wide + wide)])
 
-    def most(self, source: SupplySource) -> int:
+    def most_loads(self, source: SupplySource) -> int:
         """Return how many loads of a source can come at all."""
         if (
             self.limits.tip_m3 is not None
@@ -121,7 +121,7 @@ class Programme:
 
     def highest(self) -> NDArray[np.int_]:
         """Return how many loads of each source can come."""
-        return np.array([self.most(source) for source in self.sources], dtype=int)
+        return np.array([self.most_loads(source) for source in self.sources], dtype=int)
 
     def lowest(self) -> NDArray[np.int_]:
         """Return how many loads of each source are bought at least."""

@@ -30,9 +30,9 @@ class _Base(BaseModel):
     material: Annotated[str, Field(max_length=80)]
     months: Months = ALL_YEAR
 
-    def in_months(self, each: int) -> tuple[int, ...]:
+    def in_months(self, loads: int) -> tuple[int, ...]:
         """Return so many loads for each of its months."""
-        return tuple(each if month in self.months else 0 for month in ALL_YEAR)
+        return tuple(loads if month in self.months else 0 for month in ALL_YEAR)
 
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be had.

@@ -109,7 +109,7 @@ class Waiting:
         allocation = allocate(wants, volumes)
         shares = [0.0] * len(layings)
         for share in allocation.shares:
-            shares[share.plot] = 1.0 if share.whole else share.gets_m3 / share.needs_m3
+            shares[share.plot] = 1.0 if share.covered else share.gets_m3 / share.needs_m3
             for key, amount in share.gets.items():
                 left = volumes[key]
                 lot = self._kept[int(key)]

@@ -46,15 +46,15 @@ class Group:
     plots: tuple[int, ...]
 
 
-def groups_of(wanted: Sequence[Wanted]) -> list[Group]:
+def groups_of(layings: Sequence[Wanted]) -> list[Group]:
     """Return layings that accept the same, of the same planned material and on the same day, added up.
 
     Parameters
     ----------
-    wanted : sequence of Wanted
+    layings : sequence of Wanted
     """
     alike: dict[tuple[Accepted, date, str, float], list[Wanted]] = {}
-    for want in wanted:
+    for want in layings:
         key = (want.accepts, want.on, want.material.key, want.settling(want.material))
         alike.setdefault(key, []).append(want)
     return [

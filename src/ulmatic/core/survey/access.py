@@ -276,11 +276,11 @@ def _straight(tips: Mapping[Key, XY], point: XY) -> Route[Key]:
 
 
 def _along(
-    net: _Net, before: NDArray[np.signedinteger[Any]], node: int, tip: Key, from_way: float, point: XY
+    net: _Net, predecessors: NDArray[np.signedinteger[Any]], node: int, tip: Key, from_way: float, point: XY
 ) -> Route[Key]:
     passed = [node]
-    while before[passed[-1]] >= 0:
-        passed.append(int(before[passed[-1]]))
+    while predecessors[passed[-1]] >= 0:
+        passed.append(int(predecessors[passed[-1]]))
     passed.reverse()
     pieces = [net.pieces[pair] for pair in itertools.pairwise(passed)]
     to_way = pieces[0][0] if pieces and pieces[0][2] is None else 0.0

@@ -140,14 +140,14 @@ def _rounded(rings: Iterator[list[XY]]) -> Iterator[tuple[XY, ...]]:
         yield tuple((round(x, 3), round(y, 3)) for x, y in ring)
 
 
-def _spread(whole: BaseGeometry) -> Iterator[XY]:
+def _spread(ground: BaseGeometry) -> Iterator[XY]:
     """Yield points inside, evenly spread (Halton's sequence in the box, those outside left out)."""
-    west, south, east, north = whole.bounds
+    west, south, east, north = ground.bounds
     inside = 0
     for number in itertools.count(1):
         x = west + _halton(number, 2) * (east - west)
         y = south + _halton(number, 3) * (north - south)
-        if whole.contains(Point(x, y)) or number > 40 * (inside + 50):
+        if ground.contains(Point(x, y)) or number > 40 * (inside + 50):
             inside += 1
             yield x, y
 
@@ -161,17 +161,17 @@ def _halton(number: int, base: int) -> float:
     return value
 
 
-def footprint(drawn: Outline, place: Place) -> tuple[float, float, float, float]:
+def footprint(outline: Outline, place: Place) -> tuple[float, float, float, float]:
     """Return the box (west, south, east, north) in metres that a placed outline keeps within.
 
     Parameters
     ----------
-    drawn : Outline
+    outline : Outline
     place : Place
     """
     turn = math.radians(place.turn_deg)
-    half_width = (abs(math.cos(turn)) * drawn.width_m + abs(math.sin(turn)) * drawn.height_m) / 2
-    half_height = (abs(math.sin(turn)) * drawn.width_m + abs(math.cos(turn)) * drawn.height_m) / 2
+    half_width = (abs(math.cos(turn)) * outline.width_m + abs(math.sin(turn)) * outline.height_m) / 2
+    half_height = (abs(math.sin(turn)) * outline.width_m + abs(math.cos(turn)) * outline.height_m) / 2
     return (place.x_m - half_width, place.y_m - half_height, place.x_m + half_width, place.y_m + half_height)
 
 

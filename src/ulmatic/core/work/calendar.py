@@ -53,7 +53,7 @@ class Crew:
         Tasks, by key, that were put on a day of their own: there they are done, whatever it breaks.
     people_on : mapping of date to int
         How many people there are on a day, where that was said.
-    taken : mapping of date to float
+    hours_taken : mapping of date to float
         Person-hours of a day that other work takes.
     """
 
@@ -62,7 +62,7 @@ class Crew:
     closed: Mapping[date, str] = field(default_factory=dict)
     fixed: Mapping[str, date] = field(default_factory=dict)
     people_on: Mapping[date, int] = field(default_factory=dict)
-    taken: Mapping[date, float] = field(default_factory=dict)
+    hours_taken: Mapping[date, float] = field(default_factory=dict)
 
     def capacity(self, on: date) -> float:
         """Return the person-hours of a day; none on Sundays and on closed days, but where people were said to come."""
@@ -73,7 +73,7 @@ class Crew:
 
     def room(self, on: date) -> float:
         """Return the person-hours of a day that other work leaves."""
-        return max(0.0, self.capacity(on) - self.taken.get(on, 0.0))
+        return max(0.0, self.capacity(on) - self.hours_taken.get(on, 0.0))
 
 
 def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes: date) -> list[WorkDay]:

@@ -264,19 +264,19 @@ def seed_for_ground(crop: Crop, area_m2: float) -> Figure:
     return formula("A * g / 1000").work("Seed", "kg", terms, source=crop.source)
 
 
-def seed_of(crop: Crop, drawn: RowsDrawn, *, in_rows: bool) -> Figure | None:
+def seed_of(crop: Crop, ground: RowsDrawn, *, in_rows: bool) -> Figure | None:
     """Return the seed for opened ground, kg; None where plants are put in.
 
     Parameters
     ----------
     crop : Crop
-    drawn : RowsDrawn
+    ground : RowsDrawn
     in_rows : bool
         Whether it is sown in rows, not broadcast.
     """
     if crop.seed_g_m <= 0:
         return None
-    return seed_for_rows(crop, drawn.length_m) if in_rows else seed_for_ground(crop, drawn.area_m2)
+    return seed_for_rows(crop, ground.length_m) if in_rows else seed_for_ground(crop, ground.area_m2)
 
 
 class Lanes(BaseModel):

@@ -254,7 +254,7 @@ def _fill(carrier: Carrier, surface: Surface, parameters: Parameters) -> Paramet
 
 def move(
     places: Sequence[LoadingPlace[Key]],
-    wanted: Mapping[Key, float],
+    volumes: Mapping[Key, float],
     walks: Mapping[tuple[Key, Key], Walk],
     fleet: Fleet,
     barred: Collection[tuple[Key, Key]] = (),
@@ -266,7 +266,7 @@ def move(
     Parameters
     ----------
     places : sequence of LoadingPlace
-    wanted : mapping of plot to m³
+    volumes : mapping of plot to m³
     walks : mapping of (place, plot) to Walk
         Those left out are taken as usual.
     fleet : Fleet
@@ -278,7 +278,7 @@ def move(
     Moving
         A plot that two places serve has two legs.
     """
-    plots = [plot for plot, volume in wanted.items() if volume > SPECK_M3]
+    plots = [plot for plot, volume in volumes.items() if volume > SPECK_M3]
     if not places or not plots:
         return Moving(())
     pairs = [[walks.get((place.key, plot), USUAL_WALK) for plot in plots] for place in places]
@@ -294,7 +294,7 @@ def move(
     pools: dict[object, float] = {place.pool or place.key: place.available_m3 for place in places}
     names = list(pools)
     of_pool = np.array([names.index(place.pool or place.key) for place in places])
-    flow = transported(list(pools.values()), of_pool, [wanted[plot] for plot in plots], minutes)
+    flow = transported(list(pools.values()), of_pool, [volumes[plot] for plot in plots], minutes)
     legs = []
     for i, j in np.argwhere(flow > SPECK_M3):
         kind = fleet.kinds[carriers[i, j]] if carriers[i, j] >= 0 else None
@@ -314,16 +314,18 @@ def move(
     return Moving(tuple(legs))
 
 
-def transported(there: Sequence[float], of_pool: NDArray[np.int_], wanted: Sequence[float], cost: Array) -> Array:
+def transported(
+    available_m3: Sequence[float], of_pool: NDArray[np.int_], volumes: Sequence[float], cost: Array
+) -> Array:
     """Return what goes from each source to each sink so that as much as can be is served, at least cost.
 
     Parameters
     ----------
-    there : sequence of float, length p
+    available_m3 : sequence of float, length p
         What each pool of sources holds.
     of_pool : ndarray of int, shape (m,)
         The pool of each source.
-    wanted : sequence of float, length n
+    volumes : sequence of float, length n
     cost : ndarray, shape (m, n)
         For each m³; infinite where nothing may go.
 
@@ -335,14 +337,14 @@ def transported(there: Sequence[float], of_pool: NDArray[np.int_], wanted: Seque
     flow = np.zeros(cost.shape)
     if not sources.size:
         return flow
-    pools, count = len(there), sources.size
+    pools, count = len(available_m3), sources.size
     ones, columns = np.ones(2 * count), np.arange(count)
     rows = np.concatenate([of_pool[sources], pools + sinks])
-    matrix = csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=(pools + len(wanted), count))
+    matrix = csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=(pools + len(volumes), count))
     price = cost[sources, sinks]
     # Whatever it costs, what can be served is served.
     worth = 10 * (1 + price.max())
-    solution = linprog(price - worth, A_ub=matrix, b_ub=np.array([*there, *wanted]), method="highs")  # type: ignore[call-overload]
+    solution = linprog(price - worth, A_ub=matrix, b_ub=np.array([*available_m3, *volumes]), method="highs")  # type: ignore[call-overload]
     flow[sources, sinks] = solution.x
     return flow
 
@@ -363,7 +365,7 @@ class SecondTip(BaseModel, Generic[Key]):
 
 def second_tip(
     places: Sequence[LoadingPlace[Key]],
-    wanted: Mapping[Key, float],
+    volumes: Mapping[Key, float],
     walks: Mapping[tuple[Key, Key], Walk],
     candidates: Mapping[Key, Mapping[Key, Walk]],
     fleet: Fleet,
@@ -376,7 +378,7 @@ def second_tip(
     Parameters
     ----------
     places : sequence of LoadingPlace
-    wanted : Mapping[Key, float]
+    volumes : Mapping[Key, float]
         Loose m³ by plot.
     walks : Mapping[tuple[Key, Key], Walk]
         By place and plot.
@@ -387,12 +389,12 @@ def second_tip(
         Loading place and plot that do not go together.
     """
     tipped = max((place.available_m3 for place in places if place.pool == TIPPED), default=0.0)
-    present_h = move(places, wanted, walks, fleet, barred).usual_h
+    present_h = move(places, volumes, walks, fleet, barred).usual_h
     best: SecondTip[Key] | None = None
     for candidate, ways in candidates.items():
         more = [*places, LoadingPlace[Key](key=candidate, name="", available_m3=tipped, pool=TIPPED)]
         paths = {**walks, **{(candidate, plot): walk for plot, walk in ways.items()}}
-        with_second_h = move(more, wanted, paths, fleet, barred).usual_h
+        with_second_h = move(more, volumes, paths, fleet, barred).usual_h
         if best is None or with_second_h < best.hours_then:
             best = SecondTip[Key](place=candidate, hours_now=present_h, hours_then=with_second_h)
     if best is None or best.saves_h < max(LEAST_SAVED_H, LEAST_SAVED_SHARE * present_h):

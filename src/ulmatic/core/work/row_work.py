@@ -54,14 +54,14 @@ class RowStep:
 
 
 def next_row_step(
-    opening: Opening, drawn: RowsDrawn, crop: Crop | None, year: GrowingYear, today: date, parameters: Parameters
+    opening: Opening, ground: RowsDrawn, crop: Crop | None, year: GrowingYear, today: date, parameters: Parameters
 ) -> RowStep | None:
     """Return what is to be done next on opened ground; None where it is covered again.
 
     Parameters
     ----------
     opening : Opening
-    drawn : RowsDrawn
+    ground : RowsDrawn
     crop : Crop or None
     year : GrowingYear
     today : date
@@ -77,7 +77,7 @@ def next_row_step(
         words = f"{words} {crop.name.lower()}"
     if state is RowState.CLEARED and crop is not None:
         words = "Harvest, cut it and leave the roots" if crop.legume else "Harvest, then cover again to the target"
-    return RowStep(state, on, words, hours_of(state, drawn, parameters))
+    return RowStep(state, on, words, hours_of(state, ground, parameters))
 
 
 def _usual_next(opening: Opening, crop: Crop | None) -> RowState:
@@ -105,17 +105,17 @@ def _day(opening: Opening, state: RowState, crop: Crop | None, year: GrowingYear
     return opening.since
 
 
-def hours_of(state: RowState, drawn: RowsDrawn, parameters: Parameters) -> Figure | None:
+def hours_of(state: RowState, ground: RowsDrawn, parameters: Parameters) -> Figure | None:
     """Return the person-hours of a step; None where it takes none.
 
     Parameters
     ----------
     state : RowState
-    drawn : RowsDrawn
+    ground : RowsDrawn
     parameters : Parameters
     """
-    area = {"n": entered("Opened ground", drawn.area_m2, "m2")}
-    length = {"n": entered("Length of rows", drawn.length_m, "m")}
+    area = {"n": entered("Opened ground", ground.area_m2, "m2")}
+    length = {"n": entered("Length of rows", ground.length_m, "m")}
     rates = {
         RowState.PULLED_BACK: (OPEN, area),
         RowState.LOOSENED: (LOOSEN, area),

@@ -14,17 +14,17 @@ from ulmatic.core.work.task_kinds import TASKS, AmountUnit
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of tasks of this kind, by one person.")
 
 
-def key_of(plot_id: UUID, kind: str, own: UUID | None) -> str:
+def key_of(plot_id: UUID, kind: str, own_id: UUID | None) -> str:
     """Return by what a task is known, however the plan changes.
 
     Parameters
     ----------
     plot_id : UUID
     kind : str
-    own : UUID or None
+    own_id : UUID or None
         Of one that was added by hand.
     """
-    return f"{plot_id} {own or kind}"
+    return f"{plot_id} {own_id or kind}"
 
 
 _BY_RATE, _BY_LEGS = formula("n * r / 60"), formula("h * V / L")

@@ -1,13 +1,12 @@
+import type { ReactNode } from "react";
 import type { EntryFieldOut, LogKindOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
+import { type Form, FormPart } from "@/ui/fields";
 import { placeOf, unitOf } from "./kinds";
 
-interface TypedFields {
-  values: Record<string, string>;
-  change: (next: Record<string, string>) => void;
-  errorAt: (name: string) => string | undefined;
-}
+/** What is typed of an entry, by the places of its kinds' fields. */
+export type KindTexts = Record<string, string>;
 
 /** The fields of a kind of entry, as the server describes them; of those of which one is typed, the chosen one.
  *  A material is chosen elsewhere. */
@@ -21,13 +20,13 @@ export function KindFields({
   focus = false,
 }: {
   kind: LogKindOut;
-  form: TypedFields;
+  form: Form<KindTexts>;
   units: UnitSystem;
   chosen?: string | undefined;
   /** Whether depths mean mulch as it is spread. */
   spread?: boolean;
   /** What follows from what is typed. */
-  hint?: string | undefined;
+  hint?: ReactNode;
   /** Whether the first of them is typed into at once. */
   focus?: boolean;
 }) {
@@ -39,8 +38,8 @@ export function KindFields({
         field={{
           ...field,
           label: labelOf(field, spread),
-          hint: (field.either ? hint : undefined) ?? field.hint,
         }}
+        hint={(field.either ? hint : undefined) ?? field.hint ?? undefined}
         place={placeOf(kind.kind, field.name)}
         form={form}
         units={units}
@@ -54,41 +53,40 @@ export const labelOf = (field: EntryFieldOut, spread: boolean) =>
 
 function KindField({
   field,
+  hint,
   place,
   form,
   units,
   focus,
 }: {
   field: EntryFieldOut;
+  hint: ReactNode;
   place: string;
-  form: TypedFields;
+  form: Form<KindTexts>;
   units: UnitSystem;
   focus: boolean;
 }) {
-  const { name, label, type, choices, hint, start } = field;
-  const value = form.values[place] ?? "";
-  const shared = {
-    label,
-    value,
-    onChange: (text: string) => form.change({ [place]: text }),
-    error: form.errorAt(`entry.${name}`),
-    hint: hint ?? undefined,
-  };
+  const { name, label, type, choices, start } = field;
+  const shared = { label, ...form.field(place), error: form.errorAt(`entry.${name}`), hint };
   if (choices.length > 0) {
     const options = choices.map((choice): [string, string] => [choice.value, choice.label]);
     return <SelectField {...shared} options={start === null ? [["", t("notSaid")], ...options] : options} />;
   }
   if (type === "flag") {
     return (
-      <label className="flex items-center gap-2 self-end py-2">
-        <input
-          type="checkbox"
-          className="checkbox"
-          checked={value === "yes"}
-          onChange={(event) => form.change({ [place]: event.target.checked ? "yes" : "" })}
-        />
-        {label}
-      </label>
+      <FormPart form={form} names={[place]}>
+        {(texts) => (
+          <label className="flex items-center gap-2 self-end py-2">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={texts[place] === "yes"}
+              onChange={(event) => form.change({ [place]: event.target.checked ? "yes" : "" })}
+            />
+            {label}
+          </label>
+        )}
+      </FormPart>
     );
   }
   return (

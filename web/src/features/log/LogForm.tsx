@@ -3,38 +3,25 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { sendPhotoTo } from "@/api/files";
-import type { Kinds, LogEntryOut, PlotOut } from "@/api/schema.gen";
+import type { Kinds, LogEntryOut, LogKindOut, PlotOut, UnitSystem } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useStock } from "@/features/supply/supply";
-import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
 import { today } from "@/ui/clock";
 import { FieldFrame, SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
-import { useFields } from "@/ui/fields";
+import { type Form, useFields, useSettledTexts } from "@/ui/fields";
 import { Notices } from "@/ui/Notices";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { KindFields, labelOf } from "./KindFields";
+import { KindFields, type KindTexts, labelOf } from "./KindFields";
 import { entryOf, kindOf, offered, placeOf, startsOf, useKinds } from "./kinds";
 import { useLogChanges } from "./log";
 
 /** Depths of the trees of a row, typed as one text: each becomes a measurement. */
 const ROWS = "rows";
-
-/** What is typed: of the entry as a whole, and by the places of its kind's fields. */
-interface Texts {
-  kind: string;
-  either: string;
-  rows: string;
-  trees: string;
-  pile: string;
-  note: string;
-  on: string;
-  [place: string]: string;
-}
 
 interface Props {
   plot: PlotOut;
@@ -60,7 +47,6 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
   const units = useUnits();
   const { sheet, path } = useSite();
   const siteUnits = sheet.data?.site.units ?? units;
-  const spread = plot.depth_means === "spread";
   const trees = "trees" in plot.shape ? (plot.shape.trees ?? 1) : 1;
   const { add, addRows } = useLogChanges();
   const [id, setId] = useState(() => crypto.randomUUID());
@@ -70,7 +56,7 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
   const listed = offered(kinds, account ? "account_place" : "form_place");
   const first = corrects?.entry.kind ?? (laid ? "laid" : listed[0]?.kind);
   const starts = { rows: "", trees: "", note: "", ...startsOf(listed, siteUnits) };
-  const form = useFields<Texts>({
+  const form = useFields<KindTexts>({
     start: {
       ...starts,
       kind: kindOf(kinds, first)?.form_place === null && !account ? "measured" : (first ?? "measured"),
@@ -83,10 +69,9 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
     problem: add.error ?? addRows.error,
   });
   const texts = form.values;
-  const textOf = (name: string) => texts[name] ?? "";
-  const { on } = texts;
   const rows = texts.kind === ROWS;
   const kind = kindOf(kinds, rows ? "measured" : texts.kind);
+  const spread = plot.depth_means === "spread";
   const pileKind = kind?.subject === "pile";
   const eithers = kind?.fields.filter(({ either }) => either) ?? [];
   const chosen = (eithers.find(({ name }) => name === texts.either) ?? eithers[0])?.name;
@@ -94,32 +79,6 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
   const stock = useStock();
   const piles = stock.data?.piles ?? [];
   const pile = piles.find((other) => other.id === texts.pile) ?? piles[0];
-  const entry = kind ? entryOf(kind, texts, chosen) : { kind: "" };
-  const settled = useSettled({ plot_id: plot.id, on, units: siteUnits, entry });
-  const amount = kind && chosen ? textOf(placeOf(kind.kind, chosen)).trim() : "";
-  const estimate = useQuery({
-    queryKey: ["plot", path.workspace_id, path.site_id, "log-estimate", settled],
-    queryFn: () =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate", {
-          params: { path },
-          body: { ...settled, id },
-        }),
-      ),
-    enabled: amount !== "",
-    retry: false,
-  });
-  const laidNow = amount !== "" ? estimate.data : null;
-  const amounts = laidNow && {
-    settled: t("settled", { depth: aboutDepth(laidNow.settled_mm, units) }),
-    spread: t("loose", { depth: aboutDepth(laidNow.spread_mm, units) }),
-    loose: t("looseWithVolume", { volume: about(laidNow.volume_m3, units) }),
-  };
-  const follows = !amounts
-    ? undefined
-    : chosen === "depth_mm"
-      ? `${spread ? amounts.settled : amounts.spread}; ${amounts.loose}`
-      : `${amounts.spread}, ${amounts.settled}`;
   const written = (sentences: string[]) => {
     setId(crypto.randomUUID());
     setPhoto(null);
@@ -127,11 +86,12 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
     form.change(starts);
     if (laid || corrects || account) close();
   };
-  const save = async () => {
+  const save = async (typed: KindTexts) => {
     refuse(undefined);
+    const on = typed.on ?? "";
     if (rows) {
       addRows.mutate(
-        { id, plot_id: plot.id, on, units: siteUnits, readings: texts.rows },
+        { id, plot_id: plot.id, on, units: siteUnits, readings: typed.rows ?? "" },
         { onSuccess: (answer) => written(answer.said) },
       );
       return;
@@ -149,14 +109,14 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
       {
         id,
         plot_id: pileKind ? null : plot.id,
-        trees: pileKind ? null : texts.trees,
+        trees: pileKind ? null : (typed.trees ?? ""),
         pile_id: pileKind ? (pile?.id ?? null) : null,
         on,
         units: siteUnits,
-        note: texts.note,
+        note: typed.note ?? "",
         photos,
         corrects: corrects?.id ?? null,
-        entry,
+        entry: kind ? entryOf(kind, typed, chosen) : { kind: "" },
       },
       { onSuccess: (answer) => written(answer.said ?? []) },
     );
@@ -176,7 +136,7 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
       noValidate
       className="space-y-3 py-3"
       aria-label={account ? t("logNitrogen") : t("log")}
-      onSubmit={form.onSubmit(() => void save())}
+      onSubmit={form.onSubmit((typed) => void save(typed))}
     >
       <h2 className="text-xl">
         {t(corrects ? "correctWithName" : account ? "nitrogenGiven" : "logWithName", { name: plot.name })}
@@ -192,7 +152,7 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
         <MaterialSelect
           workspaceId={workspaceId}
           label={material.label}
-          value={textOf(placeOf(kind.kind, material.name))}
+          value={texts[placeOf(kind.kind, material.name)] ?? ""}
           change={(key) => form.change({ [placeOf(kind.kind, material.name)]: key })}
           error={form.errorAt("entry.material")}
         />
@@ -246,7 +206,11 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
             units={siteUnits}
             chosen={chosen}
             spread={spread}
-            hint={follows}
+            hint={
+              chosen ? (
+                <Follows plot={plot} kind={kind} chosen={chosen} form={form} units={siteUnits} />
+              ) : null
+            }
             focus={kind.kind === first}
           />
         ) : null}
@@ -277,4 +241,49 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
       />
     </form>
   );
+}
+
+/** What follows from the amount that is typed: its depth settled and as spread, and its volume. */
+function Follows({
+  plot,
+  kind,
+  chosen,
+  form,
+  units,
+}: {
+  plot: PlotOut;
+  kind: LogKindOut;
+  chosen: string;
+  form: Form<KindTexts>;
+  units: UnitSystem;
+}) {
+  const { path } = useSite();
+  const shownUnits = useUnits();
+  const [id] = useState(() => crypto.randomUUID());
+  const [texts] = useSettledTexts(form);
+  const body = {
+    id,
+    plot_id: plot.id,
+    on: texts.on ?? "",
+    units,
+    entry: entryOf(kind, texts, chosen),
+  };
+  const estimate = useQuery({
+    queryKey: ["plot", path.workspace_id, path.site_id, "log-estimate", body],
+    queryFn: () =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate", {
+          params: { path },
+          body,
+        }),
+      ),
+    enabled: (texts[placeOf(kind.kind, chosen)] ?? "").trim() !== "",
+    retry: false,
+  });
+  if (!estimate.data) return null;
+  const settled = t("settled", { depth: aboutDepth(estimate.data.settled_mm, shownUnits) });
+  const spread = t("loose", { depth: aboutDepth(estimate.data.spread_mm, shownUnits) });
+  const loose = t("looseWithVolume", { volume: about(estimate.data.volume_m3, shownUnits) });
+  if (chosen !== "depth_mm") return `${spread}, ${settled}`;
+  return `${plot.depth_means === "spread" ? settled : spread}; ${loose}`;
 }

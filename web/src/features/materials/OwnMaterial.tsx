@@ -1,4 +1,3 @@
-import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
@@ -11,6 +10,7 @@ import { shown } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { MaterialSelect } from "./MaterialSelect";
+import { type MixPart, MixParts } from "./MixParts";
 import { useMaterials, useOwnMaterials } from "./materials";
 
 interface Texts {
@@ -18,7 +18,7 @@ interface Texts {
   name: string;
   how: "copy" | "mix";
   base: string;
-  parts: { key: string; material: string; share: string }[];
+  parts: MixPart[];
   figures: Record<string, string>;
 }
 
@@ -52,7 +52,7 @@ function textsOf(stored: MaterialOut | undefined, from: string): Texts {
     ).map((part, index) => ({
       key: String(index),
       material: part.material,
-      share: entry.typed?.parts?.[index]?.share ?? `${part.share * 100} %`,
+      amount: entry.typed?.parts?.[index]?.share ?? `${part.share * 100} %`,
     })),
     figures: entry.typed?.figures ?? {},
   };
@@ -62,7 +62,7 @@ function entryOf(texts: Texts, units: UnitSystem): MaterialEntry {
   const figures = Object.fromEntries(Object.entries(texts.figures).filter(([, text]) => text.trim()));
   const source =
     texts.how === "mix"
-      ? { parts: texts.parts.map(({ material, share }) => ({ material, share })) }
+      ? { parts: texts.parts.map(({ material, amount }) => ({ material, share: amount })) }
       : { base: texts.base };
   return { name: texts.name, units, figures, ...source };
 }
@@ -103,16 +103,15 @@ function Form({
   const base = materials.find((material) => material.material.key === texts.base)?.material;
   const home = `/w/${workspaceId}/materials`;
   const save = () => {
-    const entry = entryOf(texts, units);
+    const typed = form.texts();
+    const entry = entryOf(typed, units);
     const done = (out: MaterialOut) => {
       form.clear();
       navigate(`${home}/${out.material.key}`);
     };
     if (stored) change.mutate({ stored, entry }, { onSuccess: done });
-    else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
+    else add.mutate({ ...entry, id: typed.id }, { onSuccess: done });
   };
-  const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
-    form.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
   return (
     <form noValidate className="mx-auto max-w-xl space-y-4 p-4 sm:p-6" onSubmit={form.onSubmit(save)}>
       <Back to={home}>{t("materials")}</Back>
@@ -142,49 +141,18 @@ function Form({
             change={(material) => form.change({ base: material })}
           />
         ) : (
-          <div className="space-y-2">
-            {texts.parts.map((part, index) => (
-              <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
-                <MaterialSelect
-                  workspaceId={workspaceId}
-                  label={t("part", { number: index + 1 })}
-                  value={part.material}
-                  error={form.errorAt(`parts.${index}.material`)}
-                  without={stored?.material.key}
-                  change={(material) => setPart(part.key, { material })}
-                />
-                <TextField
-                  label={t("byVolumeHeading")}
-                  unit="%"
-                  value={part.share}
-                  onChange={(share) => setPart(part.key, { share })}
-                  error={form.errorAt(`parts.${index}.share`)}
-                />
-                <button
-                  type="button"
-                  className="btn btn-ghost btn-square press mt-6"
-                  aria-label={t("removePart", { number: index + 1 })}
-                  disabled={texts.parts.length < 2}
-                  onClick={() =>
-                    form.change({ parts: texts.parts.filter((other) => other.key !== part.key) })
-                  }
-                >
-                  <X size={18} />
-                </button>
-              </div>
-            ))}
-            <button
-              type="button"
-              className="btn btn-sm press"
-              onClick={() =>
-                form.change({
-                  parts: [...texts.parts, { key: crypto.randomUUID(), material: "ramial", share: "20 %" }],
-                })
-              }
-            >
-              <Plus size={15} /> {t("partHeading")}
-            </button>
-          </div>
+          <MixParts
+            workspaceId={workspaceId}
+            parts={texts.parts}
+            change={(parts) => form.change({ parts })}
+            amount={t("byVolumeHeading")}
+            unit="%"
+            added={{ material: "ramial", amount: "20 %" }}
+            errorAt={(index, name) =>
+              form.errorAt(`parts.${index}.${name === "amount" ? "share" : "material"}`)
+            }
+            without={stored?.material.key}
+          />
         )}
         <p className="text-sm text-base-content/75">{t("fillInOnlyWhatYouKnow")}</p>
         <div className="grid grid-cols-2 gap-3">
@@ -194,8 +162,7 @@ function Form({
               label={FIGURES[field]}
               {...(field === "density" ? { unit: units === "us" ? "lb/yd³" : "kg/m³" } : {})}
               {...(["moisture", "carbon", "settling"].includes(field) ? { unit: "%" } : {})}
-              value={texts.figures[field] ?? ""}
-              onChange={(text) => form.change({ figures: { ...texts.figures, [field]: text } })}
+              {...form.field(`figures.${field}`)}
               error={form.errorAt(`figures.${field}`)}
               hint={
                 texts.how === "copy" && base

@@ -1,24 +1,23 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { Plus, X } from "lucide-react";
 import { useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { PileMixEntry } from "@/api/schema.gen";
 import { useWorkspaceUnits } from "@/features/accounts/session";
-import { useSettled } from "@/features/survey/entry";
 import { t } from "@/texts/materials";
 import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
-import { useFields } from "@/ui/fields";
+import { useFields, useSettledTexts } from "@/ui/fields";
 import { PLACEHOLDER, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { MaterialSelect } from "./MaterialSelect";
+import { type MixPart, MixParts } from "./MixParts";
 import { useMaterials } from "./materials";
 
 interface Texts {
   by: "m3" | "kg";
-  parts: { key: string; material: string; amount: string }[];
+  parts: MixPart[];
   add: string;
   ratio: string;
   moisture: string;
@@ -42,12 +41,12 @@ export function PileMix() {
   const materials = useMaterials(workspaceId);
   const form = useFields<Texts>({ start: START, draft: `${workspaceId}.pile-mix` });
   const texts = form.values;
-  const settled = useSettled({
-    ...texts,
+  const [settled] = useSettledTexts(form);
+  const body: PileMixEntry = {
+    ...settled,
     units,
-    parts: texts.parts.map(({ material, amount }) => ({ material, amount })),
-  });
-  const body: PileMixEntry = settled;
+    parts: settled.parts.map(({ material, amount }) => ({ material, amount })),
+  };
   const mixed = useQuery({
     queryKey: ["pile-mix", workspaceId, body],
     queryFn: () =>
@@ -70,8 +69,6 @@ export function PileMix() {
     measured?.m3 == null || measured.kg == null
       ? t("notPossibleWith", { added })
       : t("of", { m3: shown(measured.m3, "m3", units), added, kg: shown(measured.kg, "kg", units) });
-  const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
-    form.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
   return (
     <Units value={units}>
       <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
@@ -92,48 +89,15 @@ export function PileMix() {
               </button>
             ))}
           </div>
-          {texts.parts.map((part, index) => (
-            <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
-              <MaterialSelect
-                workspaceId={workspaceId}
-                label={t("part", { number: index + 1 })}
-                value={part.material}
-                error={errors[`parts.${index}.material`]}
-                change={(material) => setPart(part.key, { material })}
-              />
-              <TextField
-                label={t("amount")}
-                unit={texts.by === "m3" ? PLACEHOLDER.volume[units] : units === "us" ? "lb" : "kg"}
-                value={part.amount}
-                onChange={(text) => setPart(part.key, { amount: text })}
-                error={errors[`parts.${index}.amount`]}
-              />
-              <button
-                type="button"
-                className="btn btn-ghost btn-square press mt-6"
-                aria-label={t("removePart", { number: index + 1 })}
-                disabled={texts.parts.length < 2}
-                onClick={() => form.change({ parts: texts.parts.filter((other) => other.key !== part.key) })}
-              >
-                <X size={18} />
-              </button>
-            </div>
-          ))}
-          <button
-            type="button"
-            className="btn btn-sm press"
-            disabled={texts.parts.length >= 12}
-            onClick={() =>
-              form.change({
-                parts: [
-                  ...texts.parts,
-                  { key: crypto.randomUUID(), material: "arborist_leafy", amount: "1" },
-                ],
-              })
-            }
-          >
-            <Plus size={15} /> {t("partHeading")}
-          </button>
+          <MixParts
+            workspaceId={workspaceId}
+            parts={texts.parts}
+            change={(parts) => form.change({ parts })}
+            amount={t("amount")}
+            unit={texts.by === "m3" ? PLACEHOLDER.volume[units] : units === "us" ? "lb" : "kg"}
+            added={{ material: "arborist_leafy", amount: "1" }}
+            errorAt={(index, name) => errors[`parts.${index}.${name}`]}
+          />
           <h2 className="pt-3 text-xl">{t("whatToAdd")}</h2>
           <div className="grid gap-3 sm:grid-cols-[1fr_8rem_8rem]">
             <MaterialSelect
@@ -183,9 +147,9 @@ export function PileMix() {
                 </ul>
               </div>
               <div className="space-y-1">
-                <h3 className="font-semibold">{t("forACNOfAdd", { ratio: texts.ratio })}</h3>
+                <h3 className="font-semibold">{t("forACNOfAdd", { ratio: settled.ratio })}</h3>
                 <p data-testid="for-ratio">{amount(out.for_ratio)}</p>
-                <h3 className="pt-2 font-semibold">{t("forMoistureAdd", { moisture: texts.moisture })}</h3>
+                <h3 className="pt-2 font-semibold">{t("forMoistureAdd", { moisture: settled.moisture })}</h3>
                 <p data-testid="for-moisture">{amount(out.for_moisture)}</p>
               </div>
               <p className="text-sm text-base-content/75">{t("theTwoEquationsCanGiveDifferent")}</p>

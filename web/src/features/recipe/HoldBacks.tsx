@@ -12,7 +12,7 @@ export function HoldBacks({
   change,
   errorAt,
 }: {
-  entry: Entry;
+  entry: Pick<Entry, "holds">;
   site: SiteOut;
   change: (next: Partial<Entry>) => void;
   errorAt: (path: string, text: string) => string | undefined;

@@ -11,8 +11,6 @@ export interface LaidTexts {
   practice: Record<string, string>;
 }
 
-export const NO_RECIPE: LaidTexts = { material: "", fire_district: false, practice: {} };
-
 /** What is laid here where a plot does not say otherwise. */
 export function Laid({
   entry,

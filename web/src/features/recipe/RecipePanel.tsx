@@ -18,7 +18,7 @@ import { useWorkspacePractice } from "./practice";
 
 interface RecipeProps {
   site: SiteOut;
-  entry: Entry;
+  entry: Pick<Entry, "use" | "shape" | "wanted_mm" | "recipe" | "practice" | "holds">;
   estimate: Estimate | undefined;
   change: (next: Partial<Entry>) => void;
   errorAt: (path: string, text: string) => string | undefined;

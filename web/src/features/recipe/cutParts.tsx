@@ -1,7 +1,8 @@
 import { useMemo } from "react";
 import type { Layer } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
-import { piecesOf, SHADE, seeded, tonesOf } from "./pieces";
+import { seeded } from "@/ui/seeded";
+import { piecesOf, SHADE, tonesOf } from "./pieces";
 
 /** A band of the cut: what, from where to where above the soil, in mm. */
 export interface Band {

@@ -1,4 +1,5 @@
 import type { Material, Stage } from "@/api/schema.gen";
+import { seeded } from "@/ui/seeded";
 
 /** How the pieces of a material look in the cut: their tones, and their shape. */
 const TONES: Record<string, [string, string, string]> = {
@@ -18,17 +19,6 @@ const TONES: Record<string, [string, string, string]> = {
 export const SHADE: Record<Stage, number> = { fresh: 0, ageing: 0.16, aged: 0.34, decomposed: 0.6 };
 
 export const tonesOf = (material: Pick<Material, "kind">) => TONES[material.kind] ?? TONES.wood_chips;
-
-/** A small seeded generator, so that the pieces lie the same in every drawing. */
-export function seeded(seed: number) {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 type Shape = (x: number, y: number, turn: number, random: () => number) => string;
 

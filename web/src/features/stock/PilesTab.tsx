@@ -9,9 +9,9 @@ import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Book } from "./Book";
-import { PilePicture } from "./PilePicture";
 import { Photo } from "./Photo";
 import { type PileAct, PileForm } from "./PileForm";
+import { PilePicture } from "./PilePicture";
 import { ReceiveForm } from "./ReceiveForm";
 import { feared } from "./worries";
 

@@ -2,17 +2,16 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
-import type { DeliveryOut, Hazard, PileOut, ReceiptEntry } from "@/api/schema.gen";
+import type { DeliveryOut, Hazard, PileOut, ReceiptEntry, UnitSystem } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { Effects } from "@/features/supply/OffersTab";
 import { useStockChanges } from "@/features/supply/supply";
-import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/stock";
 import { today } from "@/ui/clock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
-import { useFields } from "@/ui/fields";
+import { useFields, useSettledTexts } from "@/ui/fields";
 import { aboutDistance, aboutHeight } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -31,6 +30,21 @@ interface Texts {
   note: string;
   worries: Hazard[];
   measured: MeasuredTexts;
+}
+
+function receiptEntry(texts: Texts, units: UnitSystem): ReceiptEntry {
+  const [sort, key] = texts.place.split(":");
+  return {
+    units,
+    received_on: texts.received_on,
+    chipped_on: texts.chipped_on || null,
+    material: texts.material,
+    measured: measuredEntry(texts.measured),
+    pile_id: sort === "pile" ? (key ?? null) : null,
+    landmark_id: sort === "place" ? (key ?? null) : null,
+    note: texts.note,
+    worries: texts.worries as NonNullable<ReceiptEntry["worries"]>,
+  };
 }
 
 /** Receives a load: what it is, how much, where it was tipped; and says what that does for the ground. */
@@ -77,41 +91,31 @@ export function ReceiveForm({
     draft: `${workspaceId}.${path.site_id}.receipt.${delivery?.id ?? "new"}`,
     problem: saving.error,
   });
-  const texts = form.values;
-  const [sort, key] = texts.place.split(":");
-  const entry: ReceiptEntry = {
-    units,
-    received_on: texts.received_on,
-    chipped_on: texts.chipped_on || null,
-    material: texts.material,
-    measured: measuredEntry(texts.measured),
-    pile_id: sort === "pile" ? (key ?? null) : null,
-    landmark_id: sort === "place" ? (key ?? null) : null,
-    note: texts.note,
-    worries: texts.worries as NonNullable<ReceiptEntry["worries"]>,
-  };
-  const settled = useSettled(entry);
+  const [settled, rests] = useSettledTexts(form);
+  const measured = !measuredEmpty(settled.measured);
+  const body = receiptEntry(settled, units);
   const asked = useQuery({
-    queryKey: ["plot", path.workspace_id, path.site_id, "receipt", settled],
+    queryKey: ["plot", path.workspace_id, path.site_id, "receipt", body],
     queryFn: () =>
       result(
         api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate", {
           params: { path },
-          body: settled,
+          body,
         }),
       ),
-    enabled: !measuredEmpty(texts.measured) && JSON.stringify(settled) === JSON.stringify(entry),
+    enabled: measured && rests,
     placeholderData: keepPreviousData,
     retry: false,
   });
   const asTyped = asked.error instanceof Problem ? asked.error.byField : {};
   const errorAt = (name: string) => form.errorAt(name) ?? asTyped[name];
-  const estimate = asked.isError || measuredEmpty(texts.measured) ? undefined : asked.data;
+  const estimate = asked.isError || !measured ? undefined : asked.data;
   const done = () => {
     form.clear();
     close();
   };
-  const save = () => {
+  const save = (texts: Texts) => {
+    const entry = receiptEntry(texts, units);
     if (delivery) receive.mutate({ delivery, entry }, { onSuccess: done });
     else
       arrive.mutate(
@@ -137,7 +141,7 @@ export function ReceiveForm({
       <MaterialSelect
         workspaceId={workspaceId}
         label={t("material")}
-        value={texts.material}
+        value={form.values.material}
         change={(material) => form.change({ material })}
         error={errorAt("material")}
       />
@@ -147,7 +151,7 @@ export function ReceiveForm({
         </Link>
       </p>
       <MeasuredFields
-        value={texts.measured}
+        value={form.values.measured}
         change={(measured) => form.change({ measured })}
         units={units}
         errorAt={errorAt}
@@ -183,12 +187,12 @@ export function ReceiveForm({
             <input
               type="checkbox"
               className="checkbox"
-              checked={texts.worries.includes(key)}
+              checked={form.values.worries.includes(key)}
               onChange={(event) =>
                 form.change({
                   worries: event.target.checked
-                    ? [...texts.worries, key]
-                    : texts.worries.filter((worry) => worry !== key),
+                    ? [...form.texts().worries, key]
+                    : form.texts().worries.filter((worry) => worry !== key),
                 })
               }
             />

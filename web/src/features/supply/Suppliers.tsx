@@ -122,13 +122,14 @@ function SupplierForm({
   const back = `/w/${workspaceId}/suppliers`;
   const kind = KINDS[texts.kind];
   const save = () => {
-    const entry = supplierEntry(texts, units);
+    const typed = form.texts();
+    const entry = supplierEntry(typed, units);
     const done = () => {
       form.clear();
       if (location.pathname.startsWith(`${back}/`)) navigate(back);
     };
     if (stored) change.mutate({ stored, entry }, { onSuccess: done });
-    else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
+    else add.mutate({ ...entry, id: typed.id }, { onSuccess: done });
   };
   const unit: Record<string, string> = {
     volume: PLACEHOLDER.volume[units],
@@ -162,11 +163,9 @@ function SupplierForm({
           {kind.fields.map((field) => (
             <TextField
               key={field.key}
-              name={field.key}
               label={field.label}
               unit={unit[field.sort] ?? ""}
-              value={texts.texts[field.key] ?? ""}
-              onChange={(text) => form.change({ texts: { ...texts.texts, [field.key]: text } })}
+              {...form.field(`texts.${field.key}`)}
               error={form.errorAt(`source.${field.key}`)}
               hint={field.hint ?? (field.optional ? t("optional") : undefined)}
             />

@@ -128,7 +128,7 @@ export interface SupplierTexts {
   texts: Record<string, string>;
 }
 
-export const YEAR = Array.from({ length: 12 }, (_, index) => index + 1);
+const YEAR = Array.from({ length: 12 }, (_, index) => index + 1);
 
 export function emptySupplier(units: UnitSystem, currency: string): SupplierTexts {
   return {

@@ -75,7 +75,7 @@ export function useSupplierChanges(workspace_id: string) {
 }
 
 /** A site's supply: each part is fetched when it is looked at, and again when anything of it was changed. */
-export function useSupply() {
+function useSupply() {
   const { workspaceId = "", siteId = "" } = useParams();
   const offerUndo = useUndo();
   const path = { workspace_id: workspaceId, site_id: siteId };

@@ -17,7 +17,7 @@ export interface ClimateTexts {
   rain_mm: string;
 }
 
-export const NO_CLIMATE: ClimateTexts = { climate: "", southern: false, temperatures_c: "", rain_mm: "" };
+const NO_CLIMATE: ClimateTexts = { climate: "", southern: false, temperatures_c: "", rain_mm: "" };
 
 export function climateOf({ climate, typed, units }: SiteOut): ClimateTexts {
   if (!climate) return NO_CLIMATE;

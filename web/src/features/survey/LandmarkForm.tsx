@@ -4,7 +4,7 @@ import type { LandmarkOut, SiteOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/survey";
 import { SelectField, TextField } from "@/ui/Field";
-import { useFields } from "@/ui/fields";
+import { useFields, useSettledTexts } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { Value } from "@/ui/working";
@@ -49,10 +49,11 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
     draft: `${path.workspace_id}.${site.id}.${stored?.id ?? kind}`,
     problem: saving.error,
   });
-  const texts = form.values;
+  const [settled] = useSettledTexts(form);
   const [tried, setTried] = useState(false);
   const [pressing, setPressing] = useState(!stored);
-  const body = landmarkEntry({ ...texts, name: texts.name || KINDS[kind].label }, site.units);
+  const name = settled.name || KINDS[kind].label;
+  const body = landmarkEntry({ ...settled, name }, site.units);
   const { estimate, errors } = useLandmarkEstimate(path, body, kind);
   const errorAt = (key: string, text: string) => {
     const sentence = errors[`landmark.${key}`] ?? form.errorAt(`landmark.${key}`);
@@ -62,7 +63,10 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
   const written = (value: number) => spelled("x_m", Number(value.toFixed(2)), site.units);
   const put = (index: number | null, at: XY) => {
     if (kind !== "way") return set({ x_m: written(at[0]), y_m: written(at[1]) });
-    const rows = texts.points_m.split(/[;\n]/).filter((row) => row.trim());
+    const rows = form
+      .texts()
+      .points_m.split(/[;\n]/)
+      .filter((row) => row.trim());
     const row = `${written(at[0])}, ${written(at[1])}`;
     set({
       points_m: (index === null
@@ -71,13 +75,10 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
       ).join("\n"),
     });
   };
-  const unset = kind !== "way" && !stored && texts.x_m === "0" && texts.y_m === "0" && !form.changed;
+  const unset = kind !== "way" && !stored && settled.x_m === "0" && settled.y_m === "0" && !form.changed;
   const mark = useMemo(
-    () =>
-      estimate && !unset
-        ? { id: stored?.id ?? "new", name: texts.name || KINDS[kind].label, landmark: estimate.landmark }
-        : undefined,
-    [estimate, unset, stored?.id, texts.name, kind],
+    () => (estimate && !unset ? { id: stored?.id ?? "new", name, landmark: estimate.landmark } : undefined),
+    [estimate, unset, stored?.id, name],
   );
   const putNow = useRef(put);
   putNow.current = put;
@@ -88,7 +89,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
   }, [mark, takes, onEditing]);
   useEffect(() => () => onEditing(undefined), [onEditing]);
   const own = `${back}/access/${stored?.id ?? kind}`;
-  const save = () => {
+  const save = (texts: LandmarkTexts) => {
     setTried(true);
     const entry = landmarkEntry(texts, site.units);
     const done = () => {
@@ -101,7 +102,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
   };
   const field = (key: keyof LandmarkTexts & string, at: string = key) => ({
     ...form.field(key),
-    error: errorAt(at, texts[key]),
+    error: errorAt(at, settled[key]),
   });
   const length = PLACEHOLDER.length[site.units];
   return (
@@ -116,7 +117,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
         <TextField
           label={t("name")}
           {...form.field("name")}
-          error={tried && !texts.name.trim() ? t("pleaseTypeAName") : form.errorAt("name")}
+          error={tried && !settled.name.trim() ? t("pleaseTypeAName") : form.errorAt("name")}
           autoFocus={!stored}
         />
         {kind === "way" ? (
@@ -127,11 +128,13 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
               {...field("points_m")}
               hint={t("eastNorthOnThePlanIn", { unit: length })}
             />
-            {texts.points_m.trim() ? (
+            {settled.points_m.trim() ? (
               <button
                 type="button"
                 className="btn btn-sm press"
-                onClick={() => set({ points_m: texts.points_m.trim().split("\n").slice(0, -1).join("\n") })}
+                onClick={() =>
+                  set({ points_m: form.texts().points_m.trim().split("\n").slice(0, -1).join("\n") })
+                }
               >
                 {t("removeTheLastPoint")}
               </button>
@@ -172,8 +175,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
             {kind === "tip" ? (
               <SelectField
                 label={t("surface")}
-                value={texts.surface}
-                onChange={(surface) => set({ surface })}
+                {...form.field("surface")}
                 options={{ hard: t("hard"), soft: t("softGrassOrSoil") }}
                 hint={t("onHardGroundChipsAreScooped")}
               />

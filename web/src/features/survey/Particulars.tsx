@@ -8,7 +8,7 @@ import { ShapeFields } from "./ShapeFields";
 import { CUT_KINDS, SHAPES } from "./shapes";
 
 interface Props {
-  entry: Entry;
+  entry: Pick<Entry, "cuts" | "slope" | "found" | "readings_mm" | "lain_months">;
   units: UnitSystem;
   change: (next: Partial<Entry>) => void;
   errorAt: (path: string, text: string) => string | undefined;

@@ -10,7 +10,7 @@ import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { t } from "@/texts/survey";
 import { DeferredMount } from "@/ui/DeferredMount";
 import { FieldFrame, TextField } from "@/ui/Field";
-import { useFields } from "@/ui/fields";
+import { FormPart, useFields, useSettledTexts } from "@/ui/fields";
 import { day, PLACEHOLDER } from "@/ui/format";
 import { usualDepth } from "@/ui/precision";
 import { Sentence } from "@/ui/Sentence";
@@ -74,53 +74,56 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
     draft: `${path.workspace_id}.${site.id}.${plot?.id ?? "new"}`,
     problem: saving.error,
   });
-  const entry = form.values;
+  const { id, use } = form.values;
+  const [settled, rests] = useSettledTexts(form);
   const [tried, setTried] = useState(false);
   const part = asked.get("part") === "recipe" ? "recipe" : "ground";
   const [focus, setFocus] = useState<string>();
   const [depthTouched, setDepthTouched] = useState(Boolean(plot) || form.changed);
-  const body = plotEntry({ ...entry, name: entry.name || t("unnamed") }, site.units);
+  const body = plotEntry({ ...settled, name: settled.name || t("unnamed") }, site.units);
   const {
     estimate,
     errors: estimateErrors,
-    current,
-  } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body }, measured(entry));
+    current: answered,
+  } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body }, measured(settled));
+  const current = rests && answered;
   const typing = form.changed || !plot;
   const isNew = !plot;
-  const holds = entry.holds.length;
+  const holds = settled.holds.length;
   useEffect(
-    () => onEstimate({ id: entry.id, isNew, estimate: typing ? estimate : undefined, all: estimate, holds }),
-    [entry.id, isNew, estimate, typing, holds, onEstimate],
+    () => onEstimate({ id, isNew, estimate: typing ? estimate : undefined, all: estimate, holds }),
+    [id, isNew, estimate, typing, holds, onEstimate],
   );
 
   const errorAt = (key: string, text: string) => {
     const sentence = estimateErrors[key] ?? form.errorAt(key);
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;
   };
-  const use = depths?.find((depth) => depth.use === entry.use);
-  const proposed = use && usualDepth(use.proposed_mm, site.units);
+  const depth = depths?.find((usual) => usual.use === use);
+  const proposed = depth && usualDepth(depth.proposed_mm, site.units);
   const { change } = form;
   // The usual depth of a use stands there until another is typed, also where it is known only after the use was chosen.
   useEffect(() => {
-    if (!depthTouched && proposed !== undefined && proposed !== entry.wanted_mm)
+    if (!depthTouched && proposed !== undefined && proposed !== form.texts().wanted_mm)
       change({ wanted_mm: proposed });
-  }, [depthTouched, proposed, entry.wanted_mm, change]);
+  }, [depthTouched, proposed, change, form.texts]);
   const pick = (field: string) => {
     const [key = ""] = field.split(".");
     setFocus(field);
     document.querySelector<HTMLElement>(`form [name="${key}"]`)?.focus();
   };
   const copy = () => {
-    const id = crypto.randomUUID();
+    const copyId = crypto.randomUUID();
+    const entry = form.texts();
     const name = t("copy", { name: entry.name.slice(0, 70) });
     addPlot.mutate(
-      { ...plotEntry({ ...entry, name }, site.units), id },
-      { onSuccess: () => refresh().then(() => navigate(`${back}/plots/${id}`)) },
+      { ...plotEntry({ ...entry, name }, site.units), id: copyId },
+      { onSuccess: () => refresh().then(() => navigate(`${back}/plots/${copyId}`)) },
     );
   };
   const save = (another: boolean) => {
     setTried(true);
-    const sent = plotEntry(entry, site.units);
+    const sent = plotEntry(form.texts(), site.units);
     const done = async () => {
       form.clear(plot ? undefined : fresh(another ? 2 : 1));
       setTried(false);
@@ -128,21 +131,21 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
       if (another) return saving.reset();
       await refresh();
       // Whoever went elsewhere in the meantime stays there.
-      if (location.pathname.startsWith(`${back}/plots/`)) navigate(plot ? back : `${back}/plots/${entry.id}`);
+      if (location.pathname.startsWith(`${back}/plots/`)) navigate(plot ? back : `${back}/plots/${id}`);
     };
     // Not as a callback of `mutate`: that one is dropped when the form is drawn anew while the answer is under way.
     const saved = plot
       ? changePlot.mutateAsync({ id: plot.id, version: plot.version, entry: sent })
-      : addPlot.mutateAsync({ ...sent, id: entry.id });
+      : addPlot.mutateAsync({ ...sent, id });
     saved.then(done, () => undefined);
   };
   const gravest = estimate?.advice.some((advice) => advice.severity === "stop" || advice.severity === "act");
   const usual =
-    use && use.most_mm > 0
+    depth && depth.most_mm > 0
       ? t("usuallyTo", {
-          least: usualDepth(use.least_mm, site.units).replace(/ \D+$/, ""),
-          most: usualDepth(use.most_mm, site.units),
-          means: use.means === "spread" ? ` ${t("looseWithin")}` : "",
+          least: usualDepth(depth.least_mm, site.units).replace(/ \D+$/, ""),
+          most: usualDepth(depth.most_mm, site.units),
+          means: depth.means === "spread" ? ` ${t("looseWithin")}` : "",
         })
       : undefined;
   const hint = (key: string, otherwise?: string) =>
@@ -176,22 +179,26 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
             <DeferredMount>
               {estimate ? (
                 <div className="lg:hidden">
-                  <Cut {...cutOf(estimate, entry.holds.length)} narrow />
+                  <Cut {...cutOf(estimate, holds)} narrow />
                 </div>
               ) : null}
-              <RecipePanel
-                site={site}
-                entry={entry}
-                estimate={estimate}
-                change={(next) => {
-                  setDepthTouched(true);
-                  form.change(next);
-                }}
-                errorAt={errorAt}
-                hint={hint}
-                workspaceId={path.workspace_id}
-                compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
-              />
+              <FormPart form={form} names={["use", "shape", "wanted_mm", "recipe", "practice", "holds"]}>
+                {(entry) => (
+                  <RecipePanel
+                    site={site}
+                    entry={entry}
+                    estimate={estimate}
+                    change={(next) => {
+                      setDepthTouched(true);
+                      form.change(next);
+                    }}
+                    errorAt={errorAt}
+                    hint={hint}
+                    workspaceId={path.workspace_id}
+                    compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
+                  />
+                )}
+              </FormPart>
             </DeferredMount>
           </TabPanel>
           <TabPanel id="ground" shouldForceMount className="space-y-3 pt-3 outline-none data-inert:hidden">
@@ -201,7 +208,9 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
               <TextField
                 label={t("plotName")}
                 {...form.field("name")}
-                error={tried ? (entry.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined}
+                error={
+                  tried ? (settled.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined
+                }
                 autoFocus={!plot}
                 onFocus={(event) => (plot ? undefined : event.currentTarget.select())}
               />
@@ -210,7 +219,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                   <select
                     id={id}
                     className="select press w-full"
-                    value={entry.use}
+                    value={use}
                     onChange={(event) => change({ use: event.target.value as Use })}
                   >
                     <UseOptions />
@@ -218,43 +227,54 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                 )}
               </FieldFrame>
             </div>
-            <ShapeChoice value={entry.kind} change={(kind) => form.change({ kind })} />
-            <ShapeFields
-              kind={entry.kind}
-              units={site.units}
-              fields={entry.shape}
-              change={(next) => form.change({ shape: { ...entry.shape, ...next } })}
-              errorAt={(key, text) => errorAt(`shape.${key}`, text)}
-              hintFor={(key) => hint(key)}
-              onFocus={setFocus}
-            />
+            <FormPart form={form} names={["kind", "shape"]}>
+              {({ kind, shape }) => (
+                <>
+                  <ShapeChoice value={kind} change={(next) => form.change({ kind: next })} />
+                  <ShapeFields
+                    kind={kind}
+                    units={site.units}
+                    fields={shape}
+                    change={(next) => form.change({ shape: { ...form.texts().shape, ...next } })}
+                    errorAt={(key, text) => errorAt(`shape.${key}`, text)}
+                    hintFor={(key) => hint(key)}
+                    onFocus={setFocus}
+                  />
+                </>
+              )}
+            </FormPart>
             {estimate ? (
               <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
             ) : null}
             <div className="grid grid-cols-2 gap-3">
               <TextField
-                label={entry.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")}
-                disabled={Boolean(entry.readings_mm.trim())}
+                label={
+                  settled.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")
+                }
+                disabled={Boolean(settled.readings_mm.trim())}
                 unit={PLACEHOLDER.depth[site.units]}
-                value={entry.existing_mm}
-                onChange={(existing_mm) => form.change({ existing_mm })}
-                error={errorAt("existing_mm", entry.existing_mm)}
+                {...form.field("existing_mm")}
+                error={errorAt("existing_mm", settled.existing_mm)}
                 hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
               />
               <TextField
-                label={targetLabel(entry.use, estimate?.depth_means ?? "settled")}
+                label={targetLabel(use, estimate?.depth_means ?? "settled")}
                 unit={PLACEHOLDER.depth[site.units]}
-                value={entry.wanted_mm}
+                {...form.field("wanted_mm")}
                 onChange={(wanted_mm) => {
                   setDepthTouched(true);
                   form.change({ wanted_mm });
                 }}
-                error={errorAt("wanted_mm", entry.wanted_mm)}
+                error={errorAt("wanted_mm", settled.wanted_mm)}
                 hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
               />
             </div>
-            <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
-            {entry.use === "play" ? (
+            <FormPart form={form} names={["cuts", "slope", "found", "readings_mm", "lain_months"]}>
+              {(entry) => (
+                <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
+              )}
+            </FormPart>
+            {use === "play" ? (
               <p className="border-l-4 border-warning pl-3 text-sm">
                 {t("depthUnderPlayEquipmentDependsOn")}
               </p>

@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** Which measurement of a list the caret stands in. */
-export function itemAt(text: string, caret: number) {
+function itemAt(text: string, caret: number) {
   return text.slice(0, caret).split(/[+;\n]|,\s|,(?=\d)/).length - 1;
 }
 

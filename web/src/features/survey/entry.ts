@@ -1,4 +1,3 @@
-import { useEffect, useState } from "react";
 import type { DepthMeans, Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { depth, length } from "@/ui/format";
@@ -7,19 +6,6 @@ import { typedNumberOrNone } from "@/ui/typedNumber";
 import { type Kind, SHAPES } from "./shapes";
 
 type Texts = Record<string, string>;
-
-const PAUSE_MS = 120;
-
-/** A value once nothing has been typed for a moment. */
-export function useSettled<T>(value: T): T {
-  const text = JSON.stringify(value);
-  const [settled, set] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => set(text), PAUSE_MS);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return JSON.parse(settled) as T;
-}
 
 /** A cut-out as it stands in the form. */
 export interface CutEntry {

@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, Problem, result } from "@/api/client";
 import type { EstimateRequest } from "@/api/schema.gen";
-import { useSettled } from "./entry";
 
 /** The sentences by field of the plot, which is one part of what was asked. */
 function fieldsOfPlot(problem: Problem) {
@@ -13,11 +12,10 @@ function fieldsOfPlot(problem: Problem) {
 /** What the core says of the plot while it is being typed. */
 export function useEstimate(
   path: { workspace_id: string; site_id: string },
-  request: EstimateRequest,
+  body: EstimateRequest,
   /** Whether enough is typed to ask. */
   enabled: boolean,
 ) {
-  const body = useSettled(request);
   const query = useQuery({
     queryKey: ["plot", path.workspace_id, path.site_id, "estimate", body],
     queryFn: ({ signal }) =>
@@ -32,10 +30,9 @@ export function useEstimate(
     gcTime: 10_000,
     enabled,
   });
-  const current = JSON.stringify(body) === JSON.stringify(request) && !query.isPlaceholderData;
   return {
     estimate: query.isError || !enabled ? undefined : query.data,
     errors: query.error instanceof Problem ? fieldsOfPlot(query.error) : {},
-    current,
+    current: !query.isPlaceholderData,
   };
 }

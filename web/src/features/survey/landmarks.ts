@@ -3,7 +3,7 @@ import { api, Problem, result } from "@/api/client";
 import type { LandmarkEntry, LandmarkOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { useUndo } from "@/ui/undo";
-import { spelled, useSettled } from "./entry";
+import { spelled } from "./entry";
 import { useSite } from "./site";
 
 export type Landmark = LandmarkOut["landmark"];
@@ -114,10 +114,9 @@ function begun({ landmark }: LandmarkEntry): boolean {
 /** The landmark being typed as the core reads it. */
 export function useLandmarkEstimate(
   path: { workspace_id: string; site_id: string },
-  entry: LandmarkEntry,
+  body: LandmarkEntry,
   kind: string,
 ) {
-  const body = useSettled(entry);
   const query = useQuery({
     queryKey: ["plot", path.workspace_id, path.site_id, "landmark", kind, body],
     queryFn: ({ signal }) =>

@@ -5,7 +5,7 @@ import type { PLACEHOLDER } from "@/ui/format";
 export type Kind = PlotOut["shape"]["kind"] & string;
 
 /** One field of a shape's form. */
-export interface FieldPlan {
+interface FieldPlan {
   key: string;
   label: string;
   bare?: keyof typeof PLACEHOLDER;

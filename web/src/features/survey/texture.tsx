@@ -1,4 +1,5 @@
 import { t } from "@/texts/survey";
+import { seeded } from "@/ui/seeded";
 
 /** Depth as texture: the deeper the mulch, the denser the flecks on the soil. */
 
@@ -6,20 +7,9 @@ const TILE = 72;
 const LEVELS = 8;
 const FULL_MM = 150;
 
-/** A small seeded generator, so that the flecks lie the same in every drawing. */
-function generator(seed: number) {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 /** The flecks of one tile as one path for each of three tones. */
 function flecks(level: number) {
-  const random = generator(7);
+  const random = seeded(7);
   const tones = ["", "", ""];
   for (let index = 0; index < (level > 0 ? 12 + 9 * level ** 2 : 0); index += 1) {
     const [x, y, turn] = [random() * TILE, random() * TILE, random() * Math.PI];

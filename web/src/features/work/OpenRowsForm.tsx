@@ -5,7 +5,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
-import { useFields } from "@/ui/fields";
+import { useFields, useSettledTexts } from "@/ui/fields";
 import { PLACEHOLDER, shown } from "@/ui/format";
 import { about, aboutArea, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -16,6 +16,40 @@ import { useRowTrial } from "./rows";
 import { seedWords } from "./seed";
 import { TimeAnswer } from "./TimeAnswer";
 
+interface Texts {
+  plot: string;
+  crop: string;
+  form: "rows" | "strip" | "patch";
+  count: string;
+  length: string;
+  width: string;
+  apart: string;
+  in: string;
+  name: string;
+  on: string;
+}
+
+/** How many rows; null where that cannot be. */
+function countOf(texts: Texts): number | null {
+  const count = Number(texts.count.trim());
+  return Number.isInteger(count) && count >= 1 && count <= 500 ? count : null;
+}
+
+function entryOf(texts: Texts, opening: string): RowTrial["entry"] & { kind: "opened" } {
+  return {
+    kind: "opened",
+    opening,
+    form: texts.form,
+    count: countOf(texts) ?? 1,
+    length_m: texts.length,
+    width_m: texts.width,
+    ...(texts.apart.trim() ? { apart_m: texts.apart } : {}),
+    ...(texts.in.trim() ? { in_m: texts.in } : {}),
+    ...(texts.crop ? { crop: texts.crop } : {}),
+    name: texts.name.trim(),
+  };
+}
+
 /** Opens rows: where, how many, for which crop; whether there is time, and what lies aside, before it is done. */
 export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?: string[]) => void }) {
   const units = useUnits();
@@ -24,11 +58,11 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
   const [id] = useState(() => crypto.randomUUID());
   const [opening] = useState(() => crypto.randomUUID());
   const us = units === "us";
-  const form = useFields({
+  const form = useFields<Texts>({
     start: {
       plot: sheet.plots.find((plot) => plot.growing_mm > 0)?.plot_id ?? "",
       crop: "",
-      form: "rows" as "rows" | "strip" | "patch",
+      form: "rows",
       count: "1",
       length: "",
       width: us ? "10 in" : "250 mm",
@@ -40,40 +74,22 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
     draft: `rows.${site.data?.site.id ?? ""}`,
     problem: add.error,
   });
-  const texts = form.values;
+  const [texts] = useSettledTexts(form);
   const plot = sheet.plots.find((other) => other.plot_id === texts.plot);
   const drawn = site.data?.plots.find((other) => other.id === texts.plot);
-  const count = Number(texts.count.trim());
-  const badCount = !Number.isInteger(count) || count < 1 || count > 500;
-  const entry: RowTrial["entry"] & { kind: "opened" } = {
-    kind: "opened",
-    opening,
-    form: texts.form,
-    count: badCount ? 1 : count,
-    length_m: texts.length,
-    width_m: texts.width,
-    ...(texts.apart.trim() ? { apart_m: texts.apart } : {}),
-    ...(texts.in.trim() ? { in_m: texts.in } : {}),
-    ...(texts.crop ? { crop: texts.crop } : {}),
-    name: texts.name.trim(),
-  };
+  const badCount = countOf(texts) === null;
   const ready = texts.plot !== "" && texts.length.trim() !== "" && texts.width.trim() !== "";
-  const trial: RowTrial = { plot_id: texts.plot, units, entry };
-  const { tried, errors } = useRowTrial(trial, ready);
+  const { tried, errors } = useRowTrial(
+    { plot_id: texts.plot, units, entry: entryOf(texts, opening) },
+    ready,
+  );
   const errorAt = (field: string) =>
     form.errorAt(field) ?? errors.find((error) => error.field === field)?.detail;
-  const save = () => {
-    if (badCount) return;
+  const save = (typed: Texts) => {
+    if (countOf(typed) === null) return;
+    const entry = entryOf(typed, opening);
     add.mutate(
-      {
-        id,
-        plot_id: texts.plot,
-        on: texts.on,
-        units,
-        note: "",
-        photos: [],
-        entry,
-      },
+      { id, plot_id: typed.plot, on: typed.on, units, note: "", photos: [], entry },
       {
         onSuccess: (answer) => {
           form.clear();

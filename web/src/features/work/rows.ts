@@ -3,7 +3,6 @@ import { useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { CropEntry, LaneEntry, OpenedRows, RowTrial } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
-import { useSettled } from "@/features/survey/entry";
 import { t } from "@/texts/work";
 
 const W = "/api/v1/workspaces/{workspace_id}" as const;
@@ -24,9 +23,8 @@ export function useRows() {
 }
 
 /** What opening rows comes to, while it is typed; and the server's sentences by field. */
-export function useRowTrial(trial: RowTrial, enabled: boolean) {
+export function useRowTrial(body: RowTrial, enabled: boolean) {
   const path = usePath();
-  const body = useSettled(trial);
   const query = useQuery({
     queryKey: ["supply", path.workspace_id, path.site_id, "row-trial", body],
     queryFn: () => result(api.POST(`${S}/rows/trial`, { params: { path }, body })),

@@ -15,7 +15,7 @@ class Fed(LogRecord):
     changes_plan = True
     account_place = 10
     starts = (("n", 0.1),)
-    asked = ("product", "n", "p", "k", "grams_m2", "soluble")
+    form_fields = ("product", "n", "p", "k", "grams_m2", "soluble")
     kind: Literal["fed"] = "fed"
     product: Annotated[str, Field(min_length=1, max_length=80)] = "Dressing"
     n: Annotated[Share, Field(gt=0)]
@@ -31,7 +31,7 @@ class Spread(LogRecord):
     changes_plan = True
     account_place = 20
     starts = (("material", "compost"), ("depth_mm", 25.4))
-    asked = ("material", "depth_mm")
+    form_fields = ("material", "depth_mm")
     kind: Literal["spread"] = "spread"
     material: MaterialKey
     depth_mm: Annotated[Depth, Field(gt=0)]
@@ -43,7 +43,7 @@ class Grown(LogRecord):
     changes_plan = True
     account_place = 30
     starts = (("crop", "legume"),)
-    asked = ("crop", "grams_n_m2")
+    form_fields = ("crop", "grams_n_m2")
     kind: Literal["grown"] = "grown"
     crop: Literal["legume", "cover_crop"]
     grams_n_m2: Annotated[OnGround, Field(ge=0, le=60, allow_inf_nan=False)] | None = None

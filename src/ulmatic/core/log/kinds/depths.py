@@ -73,7 +73,7 @@ class Measured(DepthFound):
     """
 
     form_place = 10
-    asked = ("depth_mm",)
+    form_fields = ("depth_mm",)
     needed = ("depth_mm",)
     kind: Literal["measured"] = "measured"
     depth_mm: Depth = 0.0
@@ -136,7 +136,7 @@ class Profile(DepthFound):
     """What a hand dug down found: dry chips, moist chips beneath them, and humus down to the soil."""
 
     form_place = 30
-    asked = ("dry_mm", "moist_mm", "humus_depth_mm")
+    form_fields = ("dry_mm", "moist_mm", "humus_depth_mm")
     kind: Literal["profile"] = "profile"
     dry_mm: Depth
     moist_mm: Depth

@@ -29,7 +29,7 @@ class Laid(LogRecord):
 
     changes_plan = True
     form_place = 20
-    asked = ("material", "depth_mm", "volume_m3")
+    form_fields = ("material", "depth_mm", "volume_m3")
     either = ("depth_mm", "volume_m3")
     starts = (("material", "arborist_leafy"),)
     kind: Literal["laid"] = "laid"
@@ -92,7 +92,7 @@ class Removed(LogRecord):
 
     changes_plan = True
     form_place = 40
-    asked = ("chips_mm", "humus_mm")
+    form_fields = ("chips_mm", "humus_mm")
     kind: Literal["removed"] = "removed"
     chips_mm: Depth = 0.0
     humus_mm: Depth | None = None

@@ -14,7 +14,7 @@ class Planted(LogRecord):
 
     changes_plan = True
     form_place = 120
-    asked = ("action", "count", "name", "water_m3")
+    form_fields = ("action", "count", "name", "water_m3")
     followed = True
     kind: Literal["plants"] = "plants"
     action: Literal["put_in", "lost", "replaced", "watered"]
@@ -28,7 +28,7 @@ class TreeMeasured(LogRecord):
 
     changes_plan = True
     form_place = 130
-    asked = ("girth_m", "canopy_m", "guard")
+    form_fields = ("girth_m", "canopy_m", "guard")
     subject = "tree"
     followed = True
     kind: Literal["tree"] = "tree"

@@ -26,7 +26,7 @@ class Observed(LogRecord):
 
     changes_plan = True
     form_place = 70
-    asked = ("weeds", "sort", "cover", "pull")
+    form_fields = ("weeds", "sort", "cover", "pull")
     followed = True
     kind: Literal["observed"] = "observed"
     weeds: bool = True
@@ -40,7 +40,7 @@ class Moisture(LogRecord):
 
     changes_plan = True
     form_place = 80
-    asked = ("days_without_rain", "feel")
+    form_fields = ("days_without_rain", "feel")
     followed = True
     kind: Literal["moisture"] = "moisture"
     days_without_rain: Annotated[int, Field(ge=0, le=365)]
@@ -51,7 +51,7 @@ class Worms(LogRecord):
     """Worms in so many dug holes."""
 
     form_place = 90
-    asked = ("count", "holes")
+    form_fields = ("count", "holes")
     followed = True
     kind: Literal["worms"] = "worms"
     count: Annotated[int, Field(ge=0, le=1_000)]
@@ -67,7 +67,7 @@ class SoilTest(LogRecord):
     """What a laboratory or a kit found: pH, organic matter, and N, P, K in dry soil."""
 
     form_place = 100
-    asked = ("ph", "organic", "nitrogen_mg_kg", "phosphorus_mg_kg", "potassium_mg_kg")
+    form_fields = ("ph", "organic", "nitrogen_mg_kg", "phosphorus_mg_kg", "potassium_mg_kg")
     followed = True
     kind: Literal["soil_test"] = "soil_test"
     ph: Annotated[float, Field(ge=2, le=11)] | None = None
@@ -89,7 +89,7 @@ class Ripeness(LogRecord):
 
     changes_plan = True
     form_place = 110
-    asked = ("fork", "squeeze", "smell", "cress")
+    form_fields = ("fork", "squeeze", "smell", "cress")
     followed = True
     kind: Literal["ripeness"] = "ripeness"
     fork: Literal["easy", "firm", "no"]
@@ -108,7 +108,7 @@ class PileChecked(LogRecord):
     """A pile looked at: temperature inside, height, whether it was turned, smell, and what sieving brought."""
 
     form_place = 140
-    asked = ("temperature_c", "height_m", "turned", "smell", "sieved_m3")
+    form_fields = ("temperature_c", "height_m", "turned", "smell", "sieved_m3")
     subject = "pile"
     kind: Literal["pile"] = "pile"
     temperature_c: Temperature | None = None

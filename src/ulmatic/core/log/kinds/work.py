@@ -20,7 +20,7 @@ class HoursWorked(LogRecord):
 
     changes_plan = True
     form_place = 150
-    asked = ("task", "hours", "person", "volume_m3")
+    form_fields = ("task", "hours", "person", "volume_m3")
     subject = "anything"
     kind: Literal["hours"] = "hours"
     task: LoggedAs

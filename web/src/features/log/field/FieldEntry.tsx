@@ -2,10 +2,11 @@ import { ArrowLeft, Camera, Delete } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { aboutDepth } from "@/ui/precision";
-import { KindFields } from "../KindFields";
-import { entryOf, kindOf, offered, placeOf } from "../kinds";
-import { depthStick, pileThermometer, type Instrument } from "./devices";
+import { KindFields, type KindTexts } from "../KindFields";
+import { entryOf, kindOf, offered, placeOf, startsOf } from "../kinds";
+import { depthStick, type Instrument, pileThermometer } from "./devices";
 import { keptKinds } from "./seen";
 import { dayOf, momentAt } from "./sending";
 import { type FieldPhoto, type FieldSite, keepUse, keepWaiting } from "./store";
@@ -14,9 +15,7 @@ export interface Subject {
   id: string;
   name: string;
   pile: boolean;
-  depth_mm: number;
-  low_mm: number;
-  high_mm: number;
+  depth: FieldSite["plots"][number]["depth"] | null;
 }
 
 /** A depth has keys of its own, and what is laid is told with more ease at a table. */
@@ -48,6 +47,7 @@ export function FieldEntry({
   written: () => void;
 }) {
   const us = site.units === "us";
+  const forecast_mm = subject.depth?.middle ?? 0;
   const kinds = keptKinds();
   const others = kinds
     ? offered(kinds, "form_place").filter(
@@ -57,9 +57,8 @@ export function FieldEntry({
     : [];
   const [kind, setKind] = useState(subject.pile ? "pile" : "measured");
   const [points, setPoints] = useState<string[]>([""]);
-  const [texts, setTexts] = useState<Record<string, string>>({});
-  const [note, setNote] = useState("");
   const [photos, setPhotos] = useState<FieldPhoto[]>([]);
+  const form = useFields<KindTexts>({ start: { note: "", ...startsOf(kinds?.log ?? [], site.units) } });
   const listed = kindOf(kinds, kind);
   const typed = points.filter((point) => point !== "");
   const last = points.at(-1) ?? "";
@@ -72,7 +71,7 @@ export function FieldEntry({
           ? { kind, readings_mm: typed.map((point) => `${point} ${unit}`).join("; ") }
           : { kind, depth_mm: `${typed[0]} ${unit}` }
         : listed
-          ? entryOf(listed, texts)
+          ? entryOf(listed, form.texts())
           : { kind };
     const typedAt = momentAt(site);
     await keepWaiting({
@@ -86,7 +85,7 @@ export function FieldEntry({
       on: dayOf(typedAt),
       units: site.units,
       entry,
-      note,
+      note: form.texts().note ?? "",
       photos,
       typedAt,
     });
@@ -111,15 +110,15 @@ export function FieldEntry({
         </button>
         <h2 className="text-2xl">{subject.name}</h2>
       </div>
-      {subject.pile ? null : (
+      {subject.depth ? (
         <p className="mb-2">
           {t("forecastDepth", {
-            depth: aboutDepth(subject.depth_mm, site.units),
-            low: aboutDepth(subject.low_mm, site.units),
-            high: aboutDepth(subject.high_mm, site.units),
+            depth: aboutDepth(subject.depth.middle, site.units),
+            low: aboutDepth(subject.depth.low, site.units),
+            high: aboutDepth(subject.depth.high, site.units),
           })}
         </p>
-      )}
+      ) : null}
       {tasks}
       {kind === "measured" ? (
         <>
@@ -128,7 +127,7 @@ export function FieldEntry({
             <span className="text-2xl">{us ? "in" : "mm"}</span>
           </output>
           <div className="mt-2 grid grid-cols-4 gap-2">
-            {quickDepths(subject.depth_mm, us).map((depth) => (
+            {quickDepths(forecast_mm, us).map((depth) => (
               <button
                 key={depth}
                 type="button"
@@ -149,26 +148,16 @@ export function FieldEntry({
             >
               {t("nextPoint")}
             </button>
-            <Read instrument={() => depthStick(subject.depth_mm)} take={(mm) => setLast(inUnit(mm, us))} />
+            <Read instrument={() => depthStick(forecast_mm)} take={(mm) => setLast(inUnit(mm, us))} />
           </div>
         </>
       ) : (
         <div className="space-y-3">
-          {listed ? (
-            <KindFields
-              kind={listed}
-              units={site.units}
-              form={{
-                values: texts,
-                change: (next) => setTexts({ ...texts, ...next }),
-                errorAt: () => undefined,
-              }}
-            />
-          ) : null}
+          {listed ? <KindFields kind={listed} units={site.units} form={form} /> : null}
           {subject.pile ? (
             <Read
               instrument={pileThermometer}
-              take={(celsius) => setTexts({ ...texts, [placeOf("pile", "temperature_c")]: `${celsius} C` })}
+              take={(celsius) => form.change({ [placeOf("pile", "temperature_c")]: `${celsius} C` })}
             />
           ) : null}
         </div>
@@ -196,7 +185,7 @@ export function FieldEntry({
             }}
           />
         </label>
-        <TextField label={t("note")} rows={2} value={note} onChange={setNote} />
+        <TextField label={t("note")} rows={2} {...form.field("note")} />
         {subject.pile ? null : (
           <SelectField
             label={t("somethingElse")}

@@ -92,7 +92,7 @@ export function FieldPage() {
   const subjects: Subject[] = site
     ? [
         ...site.plots.map((plot) => ({ ...plot, pile: false })),
-        ...site.piles.map((pile) => ({ ...pile, pile: true, depth_mm: 0, low_mm: 0, high_mm: 0 })),
+        ...site.piles.map((pile) => ({ ...pile, pile: true, depth: null })),
       ]
     : [];
   const chosen = subjects.find((subject) => subject.id === params.get("of"));
@@ -217,7 +217,7 @@ function Subjects({
           >
             <span className="truncate font-semibold">{subject.name}</span>
             <span className="font-normal whitespace-nowrap">
-              {subject.pile ? t("pile") : aboutDepth(subject.depth_mm, units)}
+              {subject.depth ? aboutDepth(subject.depth.middle, units) : t("pile")}
             </span>
           </button>
         </li>

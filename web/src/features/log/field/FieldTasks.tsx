@@ -1,8 +1,10 @@
 import { Check } from "lucide-react";
 import { useState } from "react";
+import type { TaskOut } from "@/api/schema.gen";
+import { amountOf } from "@/features/work/amounts";
 import { t } from "@/texts/log";
 import { dayOf, momentAt } from "./sending";
-import { type FieldSite, type FieldTask, keepWaiting } from "./store";
+import { type FieldSite, keepWaiting } from "./store";
 
 /** The tasks of a plot, to be ticked off: kept on the phone first, then sent; cautions are read before. */
 export function FieldTasks({
@@ -20,12 +22,13 @@ export function FieldTasks({
   written: () => void;
 }) {
   const [read, setRead] = useState(false);
-  const tasks = (site.tasks ?? []).filter((task) => task.plotId === plot.id && !waiting.includes(task.key));
+  const tasks = site.tasks.plots
+    .filter(({ plot_id }) => plot_id === plot.id)
+    .flatMap((ofPlot) => ofPlot.tasks)
+    .filter((task) => !waiting.includes(task.key));
   if (tasks.length === 0) return null;
-  const cautions = new Map(
-    tasks.flatMap((task) => task.cautions).map((caution) => [caution.about, caution.words]),
-  );
-  const tick = async (task: FieldTask) => {
+  const cautions = site.tasks.cautions.filter(({ key }) => tasks.some((task) => task.cautions.includes(key)));
+  const tick = async (task: TaskOut) => {
     const typedAt = momentAt(site);
     await keepWaiting({
       id: crypto.randomUUID(),
@@ -41,9 +44,9 @@ export function FieldTasks({
       report: {
         task: task.kind,
         own: task.own,
-        season: task.season,
+        season: site.tasks.season_key,
         cautions_read: read,
-        ...(task.volume_m3 === null ? {} : { volume_m3: `${task.volume_m3} m3` }),
+        ...(task.kind === "chips" ? { volume_m3: `${task.amount} m3` } : {}),
       },
       note: "",
       photos: [],
@@ -56,10 +59,10 @@ export function FieldTasks({
       <summary className="press flex cursor-pointer items-center text-lg font-semibold">
         {t("tasksHere", { count: tasks.length })}
       </summary>
-      {cautions.size > 0 ? (
+      {cautions.length > 0 ? (
         <div className="border-l-4 border-warning pl-2 text-sm">
-          {[...cautions].map(([about, words]) => (
-            <p key={about}>
+          {cautions.map(({ key, about, words }) => (
+            <p key={key}>
               <strong>{about}.</strong> {words}
             </p>
           ))}
@@ -70,7 +73,12 @@ export function FieldTasks({
               checked={read}
               onChange={(event) => setRead(event.target.checked)}
             />
-            {t("cautionsRead", { about: [...cautions.keys()].join(", ").toLowerCase() })}
+            {t("cautionsRead", {
+              about: cautions
+                .map(({ about }) => about)
+                .join(", ")
+                .toLowerCase(),
+            })}
           </label>
         </div>
       ) : null}
@@ -79,7 +87,7 @@ export function FieldTasks({
           <li key={task.key} className="flex items-center gap-2 py-1">
             <span className="grow">
               <strong>{task.words}</strong>
-              {task.amount ? `, ${task.amount}` : ""}
+              {task.unit === "h" ? "" : `, ${amountOf(task, site.units)}`}
             </span>
             <button
               type="button"

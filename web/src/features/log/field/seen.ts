@@ -1,5 +1,5 @@
-import type { Kinds, SessionOut, SiteSheet, SiteSummary, StockSheet, TaskSheet } from "@/api/schema.gen";
-import { amountOf } from "@/features/work/amounts";
+import { api, result } from "@/api/client";
+import type { Kinds, SessionOut } from "@/api/schema.gen";
 import { store, stored } from "@/ui/stored";
 import { type FieldSite, keepSites } from "./store";
 
@@ -13,70 +13,41 @@ export interface Person {
 const PLACE = "ulmatic.field.person";
 
 /** Who used the field mode on this phone last. */
-export function lastPerson(): Person | null {
-  try {
-    return JSON.parse(localStorage.getItem(PLACE) ?? "null") as Person | null;
-  } catch {
-    return null;
-  }
-}
+export const lastPerson = () => stored<Person>(PLACE) ?? null;
 
 const KINDS = "ulmatic.field.kinds";
 
 /** What can be written down, as it was when the server was last asked. */
 export const keptKinds = () => stored<Kinds>(KINDS);
 
-async function get<Answer>(address: string): Promise<Answer> {
-  const response = await fetch(address);
-  if (!response.ok) throw new Error(String(response.status));
-  return (await response.json()) as Answer;
-}
-
 /** Who is signed in; null for nobody. Raises where the server cannot be asked. */
 export async function signedIn(): Promise<{ person: Person; session: SessionOut } | null> {
-  const session = await get<SessionOut>("/api/v1/session");
+  const session = await result(api.GET("/api/v1/session"));
   if (!session.user) return null;
   const person = { id: session.user.id, name: session.user.name };
-  localStorage.setItem(PLACE, JSON.stringify(person));
+  store(PLACE, person);
   return { person, session };
 }
 
-async function siteOf(user: string, workspaceId: string, summary: SiteSummary): Promise<FieldSite> {
-  const siteId = summary.site.id;
-  const address = `/api/v1/workspaces/${workspaceId}/sites/${siteId}`;
-  const [sheet, stock, work] = await Promise.all([
-    get<SiteSheet>(address),
-    get<StockSheet>(`${address}/stock`),
-    get<TaskSheet>(`${address}/tasks`),
+const SITE = "/api/v1/workspaces/{workspace_id}/sites/{site_id}";
+
+async function siteOf(user: string, workspace_id: string, site_id: string): Promise<FieldSite> {
+  const params = { params: { path: { workspace_id, site_id } } };
+  const [sheet, stock, tasks] = await Promise.all([
+    result(api.GET(SITE, params)),
+    result(api.GET(`${SITE}/stock`, params)),
+    result(api.GET(`${SITE}/tasks`, params)),
   ]);
   return {
-    key: `${user} ${siteId}`,
+    key: `${user} ${site_id}`,
     user,
-    workspaceId,
-    siteId,
-    name: summary.site.name,
-    units: summary.site.units,
-    plots: sheet.plots.map((plot) => ({
-      id: plot.id,
-      name: plot.name,
-      depth_mm: plot.depth.middle,
-      low_mm: plot.depth.low,
-      high_mm: plot.depth.high,
-    })),
-    tasks: work.plots.flatMap((plot) =>
-      plot.tasks.map((task) => ({
-        key: task.key,
-        plotId: plot.plot_id,
-        kind: task.kind,
-        own: task.own,
-        words: task.words,
-        amount: task.unit === "h" ? "" : amountOf(task, summary.site.units),
-        volume_m3: task.kind === "chips" ? task.amount : null,
-        season: work.season_key,
-        cautions: work.cautions.filter((caution) => task.cautions.includes(caution.key)),
-      })),
-    ),
+    workspaceId: workspace_id,
+    siteId: site_id,
+    name: sheet.site.name,
+    units: sheet.site.units,
+    plots: sheet.plots.map(({ id, name, depth }) => ({ id, name, depth })),
     piles: stock.piles.map(({ id, name }) => ({ id, name })),
+    tasks,
     seen: Date.now(),
   };
 }
@@ -84,17 +55,15 @@ async function siteOf(user: string, workspaceId: string, summary: SiteSummary): 
 /** Keeps the sites that somebody may write down on, as they are now. */
 export async function seeSites({ person, session }: { person: Person; session: SessionOut }): Promise<void> {
   const sites: FieldSite[] = [];
-  store(KINDS, await get<Kinds>("/api/v1/kinds"));
-  for (const workspace of session.workspaces) {
-    if (workspace.role === "viewer") continue;
-    const summaries = await get<SiteSummary[]>(`/api/v1/workspaces/${workspace.id}/sites`);
-    for (const summary of summaries) {
-      const site = await siteOf(person.id, workspace.id, summary);
-      sites.push({
-        ...site,
-        units: session.user?.units ?? site.units,
-        clockAheadS: workspace.clock_ahead_s,
-      });
+  store(KINDS, await result(api.GET("/api/v1/kinds")));
+  for (const { id, role, clock_ahead_s } of session.workspaces) {
+    if (role === "viewer") continue;
+    const path = { workspace_id: id };
+    for (const { site } of await result(
+      api.GET("/api/v1/workspaces/{workspace_id}/sites", { params: { path } }),
+    )) {
+      const seen = await siteOf(person.id, id, site.id);
+      sites.push({ ...seen, units: session.user?.units ?? seen.units, clockAheadS: clock_ahead_s });
     }
   }
   await keepSites(person.id, sites);

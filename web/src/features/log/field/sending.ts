@@ -1,3 +1,5 @@
+import { api, Problem, result } from "@/api/client";
+import { sendPhotoTo } from "@/api/files";
 import type { NewLogEntry } from "@/api/schema.gen";
 import { dropWaiting, type FieldSite, keepWaiting, type Waiting, waitingOf } from "./store";
 
@@ -8,18 +10,9 @@ export type Outcome = "sent" | "offline" | "signed out";
 const HOUR_MS = 3_600_000;
 const DAY_MS = 24 * HOUR_MS;
 
-class Offline extends Error {}
-
-async function ask(address: string, options?: RequestInit): Promise<Response> {
-  try {
-    const response = await fetch(address, options);
-    // A server, or a gateway before it, that is not there for now is as good as no signal.
-    if (response.status >= 502 && response.status <= 504) throw new Offline();
-    return response;
-  } catch (error) {
-    throw error instanceof Offline ? error : new Offline();
-  }
-}
+/** Whether the server could not be asked: one that is not there for now is as good as no signal. */
+const unasked = (error: unknown) =>
+  error instanceof Problem && (error.status === 0 || (error.status >= 502 && error.status <= 504));
 
 /** The moment at which something is written down, by the clock of the site's workspace. */
 export function momentAt(site: FieldSite): number {
@@ -51,43 +44,25 @@ function bodyOf(waiting: Waiting, on: string): NewLogEntry {
   };
 }
 
-interface Refusal {
-  detail?: string;
-  errors?: { field: string; detail: string }[];
-}
+const SITE = "/api/v1/workspaces/{workspace_id}/sites/{site_id}";
 
-async function refusalOf(response: Response): Promise<Refusal> {
-  return (await response.json().catch(() => ({}))) as Refusal;
-}
-
-async function sendOne(waiting: Waiting, skew: number): Promise<{ said: string[] } | { problem: string }> {
-  const site = `/api/v1/workspaces/${waiting.workspaceId}/sites/${waiting.siteId}`;
-  for (const photo of waiting.photos) {
-    const headers = { "Content-Type": "application/octet-stream" };
-    const answer = await ask(`${site}/photos/${photo.id}`, { method: "PUT", headers, body: photo.content });
-    if (!answer.ok) return { problem: (await refusalOf(answer)).detail ?? String(answer.status) };
-  }
-  const post = (on: string) =>
-    ask(waiting.report ? `${site}/tasks` : `${site}/log`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(
-        waiting.report
-          ? { ...waiting.report, id: waiting.id, plot_id: waiting.plotId, on, units: waiting.units }
-          : bodyOf(waiting, on),
-      ),
-    });
+async function sendOne(waiting: Waiting, skew: number): Promise<string[]> {
+  const { id, workspaceId, siteId, plotId, units, report } = waiting;
+  for (const photo of waiting.photos)
+    await sendPhotoTo(workspaceId, siteId, new Blob([photo.content]), photo.id);
+  const params = { path: { workspace_id: workspaceId, site_id: siteId } };
+  const post = async (on: string) =>
+    report && plotId
+      ? result(api.POST(`${SITE}/tasks`, { params, body: { ...report, id, plot_id: plotId, on, units } }))
+      : result(api.POST(`${SITE}/log`, { params, body: bodyOf(waiting, on) }));
   const on = dayByServer(waiting, skew);
-  let answer = await post(on);
-  let refusal = answer.ok ? {} : await refusalOf(answer);
-  if (answer.status === 422 && refusal.errors?.some((error) => error.field === "on")) {
+  try {
+    return (await post(on)).said ?? [];
+  } catch (error) {
+    if (!(error instanceof Problem) || error.byField.on === undefined) throw error;
     // Where the site is it may still be the day before.
-    answer = await post(dayOf(Date.parse(`${on}T12:00:00`) - DAY_MS));
-    refusal = answer.ok ? {} : await refusalOf(answer);
+    return (await post(dayOf(Date.parse(`${on}T12:00:00`) - DAY_MS))).said ?? [];
   }
-  if (answer.ok) return { said: ((await answer.json()) as { said?: string[] }).said ?? [] };
-  if (answer.status === 401) throw new Offline();
-  return { problem: refusal.errors?.[0]?.detail ?? refusal.detail ?? String(answer.status) };
 }
 
 /** Sends what somebody has waiting, the earliest first; `report` hears what each entry has changed.
@@ -95,23 +70,24 @@ async function sendOne(waiting: Waiting, skew: number): Promise<{ said: string[]
 export async function sendWaiting(user: string, report: (sentences: string[]) => void): Promise<Outcome> {
   return navigator.locks.request("ulmatic.field", async () => {
     try {
-      const session = await ask("/api/v1/session");
-      const known = (await session.json()) as { user: { id: string } | null };
-      if (known.user?.id !== user) return "signed out";
-      const told = Date.parse(session.headers.get("date") ?? "");
+      const asked = api.GET("/api/v1/session");
+      const session = await result(asked);
+      if (session.user?.id !== user) return "signed out";
+      const told = Date.parse((await asked).response.headers.get("date") ?? "");
       const skew = Number.isNaN(told) ? 0 : told - Date.now();
       for (const waiting of await waitingOf(user)) {
         if (waiting.problem) continue;
-        const outcome = await sendOne(waiting, skew);
-        if ("problem" in outcome) await keepWaiting({ ...waiting, problem: outcome.problem });
-        else {
+        try {
+          report(await sendOne(waiting, skew));
           await dropWaiting(waiting.id);
-          report(outcome.said);
+        } catch (error) {
+          if (!(error instanceof Problem) || unasked(error) || error.status === 401) throw error;
+          await keepWaiting({ ...waiting, problem: error.errors[0]?.detail ?? error.message });
         }
       }
       return "sent";
     } catch (error) {
-      if (error instanceof Offline) return "offline";
+      if (unasked(error) || (error instanceof Problem && error.status === 401)) return "offline";
       throw error;
     }
   });

@@ -1,28 +1,7 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { NewLogEntry, UnitSystem } from "@/api/schema.gen";
+import type { NewLogEntry, PileOut, PlotOut, TaskReport, TaskSheet, UnitSystem } from "@/api/schema.gen";
 
 /** What a phone keeps: sites as they were last seen, and entries that wait to be sent; each by whose it is. */
-
-export interface FieldPlot {
-  id: string;
-  name: string;
-  depth_mm: number;
-  low_mm: number;
-  high_mm: number;
-}
-
-/** A task that is to be done on a plot, as it was last seen. */
-export interface FieldTask {
-  key: string;
-  plotId: string;
-  kind: string;
-  own: string | null;
-  words: string;
-  amount: string;
-  volume_m3: number | null;
-  season: string;
-  cautions: { about: string; words: string }[];
-}
 
 export interface FieldSite {
   /** User and site. */
@@ -32,9 +11,9 @@ export interface FieldSite {
   siteId: string;
   name: string;
   units: UnitSystem;
-  plots: FieldPlot[];
-  piles: { id: string; name: string }[];
-  tasks?: FieldTask[];
+  plots: Pick<PlotOut, "id" | "name" | "depth">[];
+  piles: Pick<PileOut, "id" | "name">[];
+  tasks: TaskSheet;
   /** So far its workspace's clock stands ahead of the server's, in seconds. */
   clockAheadS?: number;
   /** When it was seen, in milliseconds. */
@@ -62,7 +41,7 @@ export interface Waiting {
   note: string;
   photos: FieldPhoto[];
   /** A task that was ticked off goes where tasks are reported, not into the log itself. */
-  report?: Record<string, unknown>;
+  report?: Omit<TaskReport, "id" | "plot_id" | "on" | "units">;
   /** By the phone's clock, in milliseconds. */
   typedAt: number;
   /** Why the server did not take it. */
@@ -78,11 +57,14 @@ interface Schema extends DBSchema {
 let database: Promise<IDBPDatabase<Schema>> | undefined;
 
 function opened(): Promise<IDBPDatabase<Schema>> {
-  database ??= openDB<Schema>("ulmatic.field", 1, {
-    upgrade(fresh) {
-      fresh.createObjectStore("sites", { keyPath: "key" }).createIndex("user", "user");
-      fresh.createObjectStore("waiting", { keyPath: "id" }).createIndex("user", "user");
-      fresh.createObjectStore("used");
+  database ??= openDB<Schema>("ulmatic.field", 2, {
+    upgrade(phone, version) {
+      // Sites are seen again; what waits is kept as it was written.
+      if (version > 0) phone.deleteObjectStore("sites");
+      phone.createObjectStore("sites", { keyPath: "key" }).createIndex("user", "user");
+      if (version > 0) return;
+      phone.createObjectStore("waiting", { keyPath: "id" }).createIndex("user", "user");
+      phone.createObjectStore("used");
     },
     terminated() {
       database = undefined;
