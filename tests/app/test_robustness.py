@@ -20,7 +20,7 @@ OPERATIONS = [found.ok() for found in schemathesis.openapi.from_dict(create_app(
 def test_nothing_sent_by_a_signed_in_owner_breaks_the_server(operation, owner):
     cookies = dict(owner.client.cookies)
 
-    @hypothesis_settings(max_examples=examples(200) if LONG else 12, suppress_health_check=list(HealthCheck))
+    @hypothesis_settings(max_examples=examples(200) if LONG else 4, suppress_health_check=list(HealthCheck))
     @given(case=operation.as_strategy())
     def send(case):
         known = {"workspace_id": owner.workspace_id, "site_id": owner.site_id}

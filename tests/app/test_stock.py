@@ -324,6 +324,6 @@ def test_every_path_through_the_application_conserves_every_load(owner):
     run_state_machine_as_test(
         Keeping,
         settings=settings(
-            max_examples=examples(8), stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck)
+            max_examples=examples(3), stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck)
         ),
     )

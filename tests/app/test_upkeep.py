@@ -79,6 +79,27 @@ def test_everybody_steps_into_a_demo_of_their_own(demo_app):
     assert second.get(f"/api/v1/workspaces/{workspace}/sites").status_code == 404
 
 
+def test_visitors_have_copies_of_the_same_sites_and_neither_sees_what_the_other_changes(demo_app):
+    def archives(client: TestClient) -> list[str]:
+        workspace = client.get("/api/v1/session").json()["workspaces"][0]["id"]
+        addresses = [
+            f"/api/v1/workspaces/{workspace}/sites/{site['site']['id']}"
+            for site in client.get(f"/api/v1/workspaces/{workspace}/sites").json()
+        ]
+        return [client.get(f"{address}/file.json").text for address in addresses]
+
+    first, second, third = (visitor_of(demo_app) for _ in range(3))
+    first.post("/api/v1/session/demo")
+    as_loaded = archives(first)
+    workspace = first.get("/api/v1/session").json()["workspaces"][0]["id"]
+    site = first.get(f"/api/v1/workspaces/{workspace}/sites").json()[0]["site"]["id"]
+    assert first.delete(f"/api/v1/workspaces/{workspace}/sites/{site}").status_code == 204
+    for visitor in (second, third):
+        visitor.post("/api/v1/session/demo")
+        assert archives(visitor) == as_loaded
+    assert len(archives(first)) == 1
+
+
 def test_a_demo_cannot_be_taken_over(demo_app):
     client = visitor_of(demo_app)
     session = client.post("/api/v1/session/demo").json()
@@ -108,11 +129,11 @@ def test_demos_are_limited_and_go_again(demo_app):
         database.execute(update(User).values(demo_until=CLOCK.now() - timedelta(minutes=1)))
         database.commit()
         gone = purge(database)
-    assert (gone["demos"], gone["users"]) == (3, 3)
+    assert (gone["demos"], gone["users"]) == (4, 4), "three visitors, and what they had copies of"
     assert clients[0].get("/api/v1/session").json()["user"] is None
     assert clients[3].post("/api/v1/session/demo").status_code == 200
     with demo_app.state.sessions() as database:
-        assert len(database.scalars(select(SiteRow)).all()) == 2
+        assert len(database.scalars(select(SiteRow)).all()) == 4
     closed = create_app(settings_for(demo_app.state.settings.database_url, demo=False))
     assert visitor_of(closed).post("/api/v1/session/demo").status_code == 404
 

@@ -1,6 +1,6 @@
 """Sites as they were last looked at, with their plans: kept by their values, the latest few."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -29,13 +29,13 @@ class CachedSite:
     day: date
     state: SiteState
     version: Version | None
-    _plans: dict[int, SitePlan] = field(default_factory=dict)
+    plans: dict[int, SitePlan] = field(default_factory=dict)
 
     def plan(self, years: int) -> SitePlan:
         """Return what follows; the same plan for the same years."""
-        if years not in self._plans:
-            self._plans[years] = plan_of(self.state, years)
-        return self._plans[years]
+        if years not in self.plans:
+            self.plans[years] = plan_of(self.state, years)
+        return self.plans[years]
 
 
 def cached_site(key: SiteKey, site: Site, day: date, version: Version | None = None) -> CachedSite:
@@ -50,7 +50,9 @@ def cached_site(key: SiteKey, site: Site, day: date, version: Version | None = N
     """
     cached = _sites.pop(key, None)
     if cached is None or cached.day != day or cached.site != site:
-        cached = CachedSite(site, day, state_on(site, day), version)
+        # Copies of a site, as visitors of the demo have them, are worked out once.
+        twin = next((other for other in _sites.values() if other.day == day and other.site == site), None)
+        cached = replace(twin, version=version) if twin else CachedSite(site, day, state_on(site, day), version)
     cached.version = version or cached.version
     _cache(key, cached)
     return cached
