@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from functools import cache
 from pathlib import Path
+from typing import Any
 from urllib.request import urlopen
 from uuid import uuid4
 
@@ -84,7 +85,7 @@ def wait_for_answer(url: str) -> None:
 
 
 @pytest.fixture(scope="session")
-def new_cluster() -> Iterator[callable]:
+def new_cluster() -> Iterator[Callable[[], Cluster]]:
     """Make throw-away clusters, and clear them away at the end."""
     clusters: list[Cluster] = []
 
@@ -118,12 +119,15 @@ def database_url(new_database) -> str:
     return new_database()
 
 
-def settings_for(url: str, **changes) -> Settings:
+WIDE_OPEN: dict[str, Any] = {"attempts": "1000 per minute", "demo": True}
+
+
+def settings_for(url: str, **changes: Any) -> Settings:
     dist = Path(os.environ.get("ULMATIC_WEB_DIST", Settings().web_dist))
     return Settings(
         database_url=url,
         allowed_hosts=["testserver"],
-        **{"attempts": "1000 per minute", "demo": True, "web_dist": dist} | changes,
+        **{**WIDE_OPEN, "web_dist": dist, **changes},
     )
 
 

@@ -3,6 +3,7 @@
 import base64
 import threading
 import time
+from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
@@ -16,28 +17,38 @@ from ulmatic.platform import asking
 from ulmatic.platform.series import packed, packed_rows
 
 
+class Answering(ThreadingHTTPServer):
+    """Answers with its statuses, one after the other, each with its body."""
+
+    def __init__(self) -> None:
+        super().__init__(("127.0.0.1", 0), Handler)
+        self.statuses: list[int] = []
+        self.asked = self.sent = 0
+        self.body: Callable[[], Iterable[bytes]] = lambda: [b"{}"]
+        self.over = threading.Event()
+
+
+class Handler(BaseHTTPRequestHandler):
+    server: Answering
+
+    def do_GET(self):
+        status = self.server.statuses.pop(0)
+        self.server.asked += 1
+        self.send_response(status)
+        self.end_headers()
+        with suppress(OSError):
+            for part in self.server.body():
+                self.wfile.write(part)
+                self.server.sent += len(part)
+
+    def log_message(self, *_):
+        """Keep quiet."""
+
+
 @pytest.fixture
 def server(monkeypatch):
-    """Answers with the statuses in `server.statuses`, one after the other, each with `server.body`."""
     monkeypatch.setattr(asking, "PAUSE_S", 0.001)
-
-    class Handler(BaseHTTPRequestHandler):
-        def do_GET(self):
-            status = server.statuses.pop(0)
-            server.asked += 1
-            self.send_response(status)
-            self.end_headers()
-            with suppress(OSError):
-                for part in server.body():
-                    self.wfile.write(part)
-                    server.sent += len(part)
-
-        def log_message(self, *_):
-            """Keep quiet."""
-
-    server = ThreadingHTTPServer(("127.0.0.1", 0), Handler)
-    server.statuses, server.asked, server.sent, server.body = [], 0, 0, lambda: [b"{}"]
-    server.over = threading.Event()
+    server = Answering()
     threading.Thread(target=server.serve_forever, daemon=True).start()
     yield server
     server.over.set()
@@ -107,7 +118,7 @@ def test_a_service_in_trouble_is_left_alone_and_then_tried_again(server, monkeyp
     assert ask(asked) is None
     assert server.asked == before, "it is not asked"
     later = time.monotonic() + asking.REST_S
-    monkeypatch.setattr(asking.time, "monotonic", lambda: later)
+    monkeypatch.setattr(time, "monotonic", lambda: later)
     assert ask(asked).status_code == 200
 
 

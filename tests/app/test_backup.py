@@ -9,7 +9,7 @@ from uuid import uuid4
 
 import psycopg
 import pytest
-from sqlalchemy import UniqueConstraint
+from sqlalchemy import Index, UniqueConstraint
 from starlette.testclient import TestClient
 
 from tests.conftest import CLOCK, HOST, PASSWORD, STARTS_WITHIN_S, bed, settings_for
@@ -101,7 +101,7 @@ def test_every_table_of_a_workspace_can_be_spread_by_it():
             continue
         column = "id" if table.name == "workspaces" else "workspace_id"
         assert next(iter(table.primary_key.columns)).name == column, table.name
-        unique = [index for index in table.indexes if index.unique]
+        unique: list[Index | UniqueConstraint] = [index for index in table.indexes if index.unique]
         unique += [limit for limit in table.constraints if isinstance(limit, UniqueConstraint)]
         for key in unique:
             names = [part.name for part in key.columns]

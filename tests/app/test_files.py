@@ -334,7 +334,9 @@ def test_geojson_lies_where_the_site_says_it_is(full_site):
         polygons = parts if feature["geometry"]["type"] == "MultiPolygon" else [parts]
         area = 0.0
         for rings in polygons:
-            outer, *holes = (abs(EARTH.polygon_area_perimeter(*zip(*ring, strict=True))[0]) for ring in rings)
+            outer, *holes = (
+                abs(EARTH.polygon_area_perimeter([x for x, _ in ring], [y for _, y in ring])[0]) for ring in rings
+            )
             area += outer - sum(holes)
         if feature["properties"]["name"] != "=1+1":
             assert area == pytest.approx(feature["properties"]["area_m2"], rel=0.01)

@@ -1,5 +1,6 @@
 """Tips, pile places and ways, and the climate of a site."""
 
+from typing import Any
 from uuid import uuid4
 
 import pytest
@@ -30,7 +31,7 @@ def test_a_walk_is_measured_along_the_ways_once_the_plot_lies_somewhere(placed):
     assert walk["width"]["value"] == 0.9
     assert walk["climb"]["value"] == pytest.approx(1.5 * 30 / 35)
     assert walk["tip"] == "Yard"
-    plot = {"name": "Bed", "use": "bank", "units": "metric", "wanted_mm": "75"}
+    plot: dict[str, Any] = {"name": "Bed", "use": "bank", "units": "metric", "wanted_mm": "75"}
     plot |= {"shape": {"kind": "rectangle", "length_m": "6", "width_m": "2"}, "found": {"walk_m": "50"}}
     typed = {"plot_id": placed.plot_ids[0], "plot": plot}
     estimate = placed.client.post(f"{placed.site}/estimate", json=typed).json()

@@ -1,6 +1,7 @@
 """The log through the API: every kind of entry, corrections, rows of trees, photos, and what readings teach."""
 
 from datetime import timedelta
+from typing import Any
 from uuid import uuid4
 
 import pytest
@@ -10,7 +11,7 @@ from tests.conftest import BINARY, TODAY
 AGO = TODAY - timedelta(days=400)
 ROW = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "20 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
 OPENING = "5b1f3a52-6c0e-4d8f-9a35-3a1b8c2e7d12"
-ENTRIES = [
+ENTRIES: list[dict[str, Any]] = [
     {"kind": "measured", "readings_mm": "60; 65; 55 mm"},
     {"kind": "profile", "dry_mm": "20 mm", "moist_mm": "30 mm", "humus_depth_mm": "12 mm"},
     {"kind": "observed", "weeds": False, "sort": "seedlings", "cover": "10 %", "pull": "easy"},

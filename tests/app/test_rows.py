@@ -1,6 +1,7 @@
 """Rows through the API: opened, sown and closed in the ledger, with order and volume following; crops of one's own."""
 
 from datetime import date, timedelta
+from typing import Any
 from uuid import uuid4
 
 import pytest
@@ -16,7 +17,7 @@ def garden(owner):
     return owner
 
 
-def opens(person, on: date = TODAY, **more) -> tuple[str, object]:
+def opens(person, on: date = TODAY, **more) -> tuple[str, Any]:
     opening = str(uuid4())
     entry = {"kind": "opened", "opening": opening, "length_m": "2 m", "width_m": "250 mm", "count": 2} | more
     return opening, person.logs(on, **entry)

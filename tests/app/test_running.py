@@ -4,6 +4,7 @@ import asyncio
 import json
 import os
 import random
+import shutil
 import subprocess
 import sys
 import time
@@ -11,6 +12,7 @@ from collections import Counter
 from datetime import timedelta
 from itertools import pairwise
 from types import SimpleNamespace
+from typing import Any
 from uuid import UUID, uuid4
 
 import httpx2
@@ -28,6 +30,7 @@ from ulmatic.app import create_app
 from ulmatic.core.log import LogEntry
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.schedule.rules import Rule
+from ulmatic.core.supply.suppliers import SupplierTerms
 from ulmatic.core.survey import CutOut, Shape, SiteConditions
 from ulmatic.errands.service import Errands
 from ulmatic.platform import readiness
@@ -37,7 +40,6 @@ from ulmatic.platform.database import engine_for, sessions_for
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.workshop import Workshop
 from ulmatic.records.errands import ErrandRow
-from ulmatic.supply.schemas import SupplierTerms
 
 PAGES = ("", "/orders", "/moving", "/seasons", "/years", "/nitrogen", "/stock", "/log", "/workings")
 
@@ -91,6 +93,7 @@ def test_no_body_takes_a_key_that_is_not_asked_for(app, owner):
         for method, operation in item.items():
             for content in operation.get("requestBody", {}).get("content", {}).values():
                 assert loose(content["schema"], document["components"]["schemas"], set()) == [], (method, path)
+    typed: Any
     for typed in READ_AS:
         described = TypeAdapter(typed).json_schema()
         schemas = described.get("$defs", {})
@@ -195,7 +198,7 @@ def test_the_log_says_on_whose_side_it_went_wrong(database_url, capfd):
 
 def test_a_full_disk_is_known(stranger, monkeypatch, capfd):
     assert issubclass(psycopg.errors.DiskFull, psycopg.OperationalError), "PostgreSQL’s own is answered as an outage"
-    monkeypatch.setattr(readiness.shutil, "disk_usage", lambda _: SimpleNamespace(free=readiness.LEAST_FREE_BYTES - 1))
+    monkeypatch.setattr(shutil, "disk_usage", lambda _: SimpleNamespace(free=readiness.LEAST_FREE_BYTES - 1))
     answer = stranger.client.get("/readyz")
     assert (answer.status_code, answer.headers["Retry-After"]) == (503, "60")
     assert '"fault": "disk"' in capfd.readouterr().err

@@ -2,6 +2,7 @@
 
 import base64
 from datetime import date, timedelta
+from functools import partial
 
 import httpx2
 import numpy as np
@@ -214,6 +215,10 @@ def test_observed_weather_drives_the_past_and_the_service_lags(site):
     assert site.reads("seasons")["weather"]["days"] == 0
 
 
+def answering(content: bytes) -> httpx2.MockTransport:
+    return httpx2.MockTransport(lambda _: httpx2.Response(200, content=content))
+
+
 def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, service, app, monkeypatch):
     monkeypatch.setattr(asking, "PAUSE_S", 0.01)
     known = refreshed(site)
@@ -222,9 +227,7 @@ def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, 
     weather = site.reads("seasons")["weather"]
     assert (weather["days"], weather["heard_at"]) == (known["days"], known["heard_at"])
     for nonsense in (b"{}", b"[]", b"no", b'{"days": [{"day": "x"}], "outlook": []}'):
-        app.state.weather = WeatherService(
-            "http://w", lambda c=nonsense: httpx2.MockTransport(lambda _: httpx2.Response(200, content=c))
-        )
+        app.state.weather = WeatherService("http://w", partial(answering, nonsense))
         assert heard(site)
     app.state.weather = None
     assert heard(site) == "No weather service is set up."

@@ -6,6 +6,7 @@ import os
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
 from uuid import uuid4
 
 import httpx2
@@ -142,7 +143,7 @@ def test_what_is_sent_twice_at_once_is_one_success_twice(owner):
 def test_a_receipt_that_was_taken_back_is_received_again(owner):
     load = {"id": str(uuid4()), "name": "Crew", "units": "metric", "material": "arborist_leafy", "likely_m3": "9 m3"}
     assert owner.client.post(f"{owner.site}/deliveries", json=load).status_code == 201
-    receipt = {
+    receipt: dict[str, Any] = {
         "units": "metric",
         "received_on": TODAY.isoformat(),
         "material": "arborist_leafy",

@@ -11,7 +11,7 @@ from ulmatic.records.survey import PlotRow
 from ulmatic.survey import service
 
 
-def located(owner, location: str, **changes) -> dict:
+def located(owner, location: str, **changes):
     site = owner.client.get(owner.site).json()["site"]
     entry = {"name": "Here", "units": "metric", "load_m3": "5", "barrow_m3": "80 L", "location_deg": location} | changes
     return owner.client.put(owner.site, json=entry, headers={"If-Match": f'"{site["version"]}"'})

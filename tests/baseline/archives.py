@@ -172,7 +172,7 @@ class Chance:
         material = self.pick(MULCH)
         amount = {"depth_mm": self.between(30, 120)} if self.maybe(0.7) else {"volume_m3": self.between(0.3, 3)}
         quarter = {"quarter": self.random.randint(0, 3)} if plot["use"] in RINGED and self.maybe(0.2) else {}
-        depth = {"depth_mm": self.between(0, 110)} if self.maybe(0.8) else {"depth_mm": 0.0}
+        depth: dict[str, Any] = {"depth_mm": self.between(0, 110)} if self.maybe(0.8) else {"depth_mm": 0.0}
         if self.maybe(0.4):
             depth = {"readings_mm": [self.between(20, 100) for _ in range(4)]}
         laid = {"kind": "laid", "material": material, **amount, **quarter}

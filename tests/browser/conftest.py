@@ -5,10 +5,11 @@ import re
 import subprocess
 import sys
 from collections.abc import Iterator
+from typing import Any
 from uuid import uuid4
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, ViewportSize, expect, sync_playwright
 
 from tests.conftest import PASSWORD, wait_for_answer
 from ulmatic.migrations import upgrade
@@ -87,23 +88,32 @@ def browser() -> Iterator[Browser]:
 
 @pytest.fixture
 def page(browser) -> Iterator[Page]:
-    yield from opened(browser, {"width": 1280, "height": 800})
+    yield from opened(browser, DESK)
 
 
 @pytest.fixture
 def phone(browser) -> Iterator[Page]:
-    yield from opened(browser, {"width": 390, "height": 844}, has_touch=True)
+    yield from opened(browser, PHONE, has_touch=True)
 
 
-def opened(browser: Browser, viewport: dict, **options) -> Iterator[Page]:
+DESK, PHONE = ViewportSize(width=1280, height=800), ViewportSize(width=390, height=844)
+_failures: dict[Page, list[str]] = {}
+
+
+def failures_of(page: Page) -> list[str]:
+    """Return the errors that no code of a page has caught; there must be none when its test ends."""
+    return _failures[page]
+
+
+def opened(browser: Browser, viewport: ViewportSize, **options: Any) -> Iterator[Page]:
     context = browser.new_context(viewport=viewport, locale="en-GB", **options)
     page = context.new_page()
     page.set_default_timeout(60_000)
-    page.failures = []
-    page.on("pageerror", lambda error: page.failures.append(str(error)))
+    failures = _failures[page] = []
+    page.on("pageerror", lambda error: failures.append(str(error)))
     yield page
     context.close()
-    assert page.failures == []
+    assert _failures.pop(page) == []
 
 
 def sign_up(page: Page, address: str) -> None:

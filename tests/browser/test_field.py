@@ -5,15 +5,15 @@ import re
 
 import pytest
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import FilePayload, Page, expect
 
 from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
 
 
-def picture() -> dict:
+def picture() -> FilePayload:
     out = io.BytesIO()
     Image.new("RGB", (640, 480), "tan").save(out, "JPEG")
-    return {"name": "spot.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()}
+    return FilePayload(name="spot.jpg", mimeType="image/jpeg", buffer=out.getvalue())
 
 
 def in_field(page: Page, address: str) -> None:

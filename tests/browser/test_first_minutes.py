@@ -1,11 +1,12 @@
 """The first five minutes: from sign-up to a right order, the guided round, and a path measured by keys alone."""
 
 import re
+from typing import Any
 from uuid import uuid4
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import from_menu, opened, sign_up, step_into_demo
+from tests.browser.conftest import failures_of, from_menu, opened, sign_up, step_into_demo
 from tests.conftest import PASSWORD
 
 MOST_ACTIONS = 12
@@ -26,7 +27,7 @@ class Newcomer:
         self.page.get_by_label(label, exact=True).select_option(label=choice)
         self.actions += 1
 
-    def presses(self, role: str, name: str) -> None:
+    def presses(self, role: Any, name: str) -> None:
         self.page.get_by_role(role, name=name, exact=True).click()
         self.actions += 1
 
@@ -122,7 +123,7 @@ def test_an_error_stays_within_its_page(page: Page, address):
     page.route("**/log", lambda route: route.fulfill(json=[None]))
     page.get_by_role("link", name="Log", exact=True).click()
     expect(page.get_by_text("This page has failed")).to_be_visible()
-    page.failures.clear()
+    failures_of(page).clear()
     expect(page.get_by_test_id("strip")).to_contain_text(re.compile(r"\d+ loads"))
     page.get_by_role("link", name="Work", exact=True).click()
     expect(page.get_by_test_id("turns")).to_be_visible()

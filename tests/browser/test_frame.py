@@ -2,7 +2,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import from_menu, make_site, opened, sign_up, step_into_demo
+from tests.browser.conftest import DESK, from_menu, make_site, opened, sign_up, step_into_demo
 from tests.browser.test_survey import new_plot
 
 
@@ -10,8 +10,7 @@ def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, addr
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Woad bed").click()
     page.get_by_label("Existing depth (settled)").fill("5 mm")
-    for other in opened(browser, {"width": 1280, "height": 800}):
-        other.context.add_cookies(page.context.cookies())
+    for other in opened(browser, DESK, storage_state=page.context.storage_state()):
         other.goto(page.url)
         other.get_by_label("Target depth between crops (settled)").fill("85 mm")
         other.get_by_role("button", name="Save", exact=True).click()

@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import FilePayload, Page, expect
 
 from tests.browser.conftest import make_site, sign_up, step_into_demo
 from tests.browser.test_supply import add_plot, add_supplier
@@ -111,7 +111,7 @@ def test_the_weather_service_is_asked_and_says_it_is_simulated(page: Page, addre
     page.get_by_role("button", name="Update weather").click()
     expect(page.get_by_test_id("weather")).to_contain_text("simulated")
     expect(page.get_by_test_id("weather")).to_contain_text("Weather observed to")
-    bad = {"name": "w.csv", "mimeType": "text/csv", "buffer": b"date,tmax,tmin,rain\n2026-03-01,warm,1,0"}
+    bad = FilePayload(name="w.csv", mimeType="text/csv", buffer=b"date,tmax,tmin,rain\n2026-03-01,warm,1,0")
     page.locator("input[type=file]").set_input_files([bad])
     expect(page.get_by_text("Line 2: “warm” is not a number.")).to_be_visible()
 

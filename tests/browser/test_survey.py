@@ -1,6 +1,6 @@
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import FilePayload, Page, expect
 from pyproj import Geod
 
 from tests.app.test_files import TABLE, gpx, walked_ring
@@ -151,11 +151,11 @@ def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(pa
     make_site(page, "From files")
     from_menu(page, "Files")
     chooser = page.get_by_label("File", exact=True)
-    table = {"name": "plots.csv", "mimeType": "text/csv", "buffer": TABLE.encode()}
+    table = FilePayload(name="plots.csv", mimeType="text/csv", buffer=TABLE.encode())
     chooser.set_input_files([table])
     expect(page.get_by_text("Nothing was added: 3 entries need correction")).to_be_visible()
     expect(page.get_by_text("“wide” is not a length that can be read")).to_be_visible()
-    walk = {"name": "walk.gpx", "mimeType": "application/gpx+xml", "buffer": gpx(walked_ring(noise=3)).encode()}
+    walk = FilePayload(name="walk.gpx", mimeType="application/gpx+xml", buffer=gpx(walked_ring(noise=3)).encode())
     chooser.set_input_files([walk])
     expect(page.get_by_role("row", name=re.compile("Top field Walked boundary"))).to_be_visible()
     page.get_by_role("button", name="Add 1 plot").click()
@@ -328,7 +328,7 @@ def test_somebody_elses_table_is_read_by_choosing_its_columns(page: Page, addres
     from_menu(page, "Files")
     table = "Bed no.,Long (m),Wide (m),Mulch depth\nNorth,12.5,2,75 mm\nSouth,8,2.5,60 mm\n"
     page.get_by_label("File", exact=True).set_input_files(
-        files=[{"name": "beds.csv", "mimeType": "text/csv", "buffer": table.encode()}]
+        files=[FilePayload(name="beds.csv", mimeType="text/csv", buffer=table.encode())]
     )
     expect(page.get_by_label("Bed no. contains")).to_have_value("name")
     expect(page.get_by_label("Mulch depth contains")).to_have_value("target depth")
@@ -347,10 +347,10 @@ def test_a_log_comes_in_from_a_table_and_wrong_rows_are_told(page: Page, address
     page.goto(f"{page.url.split('/plots/')[0]}/files")
     field = page.get_by_label("Log", exact=True)
     table = "plot,day,what,depth,material\nBed,2026-03-01,laid,3 in,Shredded bark\nBed,2026-04-01,measured,deep,\n"
-    field.set_input_files(files=[{"name": "log.csv", "mimeType": "text/csv", "buffer": table.encode()}])
+    field.set_input_files(files=[FilePayload(name="log.csv", mimeType="text/csv", buffer=table.encode())])
     expect(page.get_by_role("alert").last).to_contain_text("Row 3")
     mended = table.replace("deep", "60 mm")
-    field.set_input_files(files=[{"name": "log.csv", "mimeType": "text/csv", "buffer": mended.encode()}])
+    field.set_input_files(files=[FilePayload(name="log.csv", mimeType="text/csv", buffer=mended.encode())])
     page.get_by_role("button", name="Add 2 entries").click()
     page.wait_for_url(re.compile(r"/log"))
     expect(page.get_by_text(re.compile("laid 76 mm of shredded bark"))).to_be_visible()

@@ -5,7 +5,7 @@ from datetime import date, timedelta
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import opened, step_into_demo
+from tests.browser.conftest import PHONE, opened, step_into_demo
 from tests.conftest import TODAY
 
 
@@ -50,7 +50,10 @@ def test_what_is_typed_wrong_stays_with_its_sentence(page: Page, address):
 def first_day_of_work(page: Page) -> date:
     """The first day on which work is planned at the site that is open, whatever the season."""
     calendar = page.url.replace("/w/", "/api/v1/workspaces/") + "/calendar"
-    span = {"first": TODAY.isoformat(), "last": (TODAY + timedelta(days=366)).isoformat()}
+    span: dict[str, str | float | bool] = {
+        "first": TODAY.isoformat(),
+        "last": (TODAY + timedelta(days=366)).isoformat(),
+    }
     occasions = page.request.get(calendar, params=span).json()["occasions"]
     return date.fromisoformat(min(occasion["on"] for occasion in occasions if occasion["kind"] == "work"))
 
@@ -95,8 +98,7 @@ def test_a_crew_ticks_off_the_day_on_a_phone(browser, page: Page, address):
     plot = page.request.get(site.replace("/w/", "/api/v1/workspaces/")).json()["plots"]
     bank = next(entry["id"] for entry in plot if entry["name"] == "Hazel bank")
     before = page.request.get(f"{site.replace('/w/', '/api/v1/workspaces/')}/moving").json()
-    for phone in opened(browser, {"width": 390, "height": 844}):
-        phone.context.add_cookies(page.context.cookies())
+    for phone in opened(browser, PHONE, storage_state=page.context.storage_state()):
         phone.goto(f"{address}/field?site={site.split('/')[-1]}&of={bank}")
         tasks = phone.get_by_test_id("field-tasks")
         tasks.get_by_text("tasks here").click()

@@ -56,10 +56,11 @@ def test_a_walk_is_as_long_as_it_is_drawn_and_never_shorter_than_straight(points
     if len(set(points)) < 2:
         return
     ways = [Way(points_m=points, width_m=1, climb_m=-3), Way(points_m=[(-50, 0), (50, 0)], width_m=2)]
-    for end, route in routes({"yard": tip}, ways, dict(enumerate(ends))).items():
+    by_name = {f"end {number}": point for number, point in enumerate(ends)}
+    for name, route in routes({"yard": tip}, ways, by_name).items():
         drawn = sum(math.dist(a, b) for a, b in zip(route.points, route.points[1:], strict=False))
         assert route.walk_m == pytest.approx(drawn, abs=0.01)
-        assert route.walk_m >= math.dist(tip, ends[end]) - 1e-6
+        assert route.walk_m >= math.dist(tip, by_name[name]) - 1e-6
         assert 0 <= route.climb_m <= 3 + 1e-9
 
 

@@ -1,6 +1,7 @@
 """Every rule fires where it should and is silent where it should be: pairs that differ in one thing."""
 
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -45,7 +46,7 @@ def near(gap):
     return Ring(canopy_m=6, trunk_m=0.8, gap_m=gap)
 
 
-PAIRS = {
+PAIRS: dict[str, tuple[dict[str, Any], dict[str, Any]]] = {
     "slope_slides": ({"slope": 18, "material": "bark_nuggets"}, {"slope": 18, "material": "bark_shredded"}),
     "slope_edging": ({"slope": 18}, {"slope": 8}),
     "slope_too_steep": ({"slope": 30}, {"slope": 25}),

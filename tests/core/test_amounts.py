@@ -12,6 +12,7 @@ from ulmatic.core.supply.allocate import Want, allocate
 from ulmatic.core.supply.choice import Limits, Need, SupplySource
 from ulmatic.core.supply.choosing import choose
 from ulmatic.core.units import MASS, Density, MeasureError, UnitSystem, bare_numbers_in, parse
+from ulmatic.core.units.measures import SHARE
 
 
 class Weighed(BaseModel):
@@ -58,6 +59,12 @@ def test_a_mass_is_read(text, system, kg):
     assert parse(text, MASS, system) == pytest.approx(kg)
 
 
+@pytest.mark.parametrize("text", ["0/0", "1/0", "1/0 %"])
+def test_a_share_over_nothing_is_refused_in_words(text):
+    with pytest.raises(MeasureError, match="can be read"):
+        parse(text, SHARE, UnitSystem.METRIC)
+
+
 @pytest.mark.parametrize("text", ["much", "3 m", "-1 kg", "2000000 kg"])
 def test_what_is_no_mass_is_refused_in_words(text):
     with pytest.raises(MeasureError) as refused:
@@ -73,7 +80,10 @@ def test_weight_and_nitrogen_follow_from_the_figures_shown(key):
     assert nitrogen.value * material.cn.value == pytest.approx(material.carbon.value)
     assert wet.low < wet.value < wet.high
     assert nitrogen.low < nitrogen.value < nitrogen.high
-    assert [term.figure.key for term in wet.working.terms] == [material.density.key, material.moisture.key]
+    assert [getattr(term.figure, "key", None) for term in wet.working.terms] == [
+        material.density.key,
+        material.moisture.key,
+    ]
 
 
 @pytest.mark.parametrize("key", [key for key in CATALOGUE if key != "cardboard"])

@@ -42,7 +42,10 @@ waits = st.lists(st.none() | near, min_size=8, max_size=8)
 
 
 def laid_out(drawn, waiting) -> list[list[Task]]:
-    return [in_order([task(number, *job, waiting[number - 1]) for job in jobs]) for number, jobs in enumerate(drawn, 1)]
+    return [
+        in_order([task(number, kind, hours, waiting[number - 1]) for kind, hours in jobs])
+        for number, jobs in enumerate(drawn, 1)
+    ]
 
 
 @given(jobs, crews, waits)

@@ -6,6 +6,7 @@ import itertools
 import json
 import zipfile
 from datetime import date
+from typing import Any
 from uuid import UUID
 
 import pytest
@@ -14,6 +15,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from tests.conftest import examples
+from ulmatic.core.log import Measured
 from ulmatic.core.planning.inventory import state_on
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.schedule import Rule
@@ -90,7 +92,10 @@ names = st.text(
 
 @given(names, lengths, lengths, st.sampled_from(Use), st.sampled_from(["csv", "xlsx"]))
 def test_a_row_written_is_the_row_read(name, length, width, use, ending):
-    typed = {"shape": {"length_m": f"{length} m", "width_m": f"{width} ft"}, "wanted_mm": "3 in"}
+    typed: dict[str, Any] = {
+        "shape": {"length_m": f"{length} m", "width_m": f"{width} ft"},
+        "wanted_mm": "3 in",
+    }
     entry = {"name": name, "use": use, "shape": {"kind": "rectangle", **typed["shape"]}, "wanted_mm": "3 in"}
     with bare_numbers_in(UnitSystem.METRIC):
         plot = PlannedPlot.model_validate(entry)
@@ -158,7 +163,7 @@ def test_headings_lead_back_from_fields():
 
 
 def test_an_archive_of_another_shape_is_not_half_read():
-    site = {"name": "A", "units": "metric", "spare": 0.1, "load_m3": 5, "barrow_m3": 0.1}
+    site: dict[str, Any] = {"name": "A", "units": "metric", "spare": 0.1, "load_m3": 5, "barrow_m3": 0.1}
     shape = {"kind": "ellipse", "across_m": 3}
     plot = {
         "id": str(UUID(int=1)),
@@ -176,7 +181,7 @@ def test_an_archive_of_another_shape_is_not_half_read():
         "written_at": "2026-11-02T09:00:00Z",
         "entry": {"kind": "dug_in"},
     }
-    stray = {
+    stray: dict[str, dict[str, Any]] = {
         "site.owner": {"site": site | {"owner": "x"}, "plots": []},
         "plots.0.secret": {"site": site, "plots": [plot | {"secret": 1}]},
         "its ledger names a plot": {"site": site, "plots": [], "ledger": [entry | {"plot_id": str(UUID(int=9))}]},
@@ -194,7 +199,7 @@ def test_an_archive_of_the_first_version_is_read_with_what_it_does_not_say():
     archive = read_archive(content, TODAY)
     assert [plot.name for plot in archive.plots] == ["B"]
     (measured,) = archive.ledger
-    assert (measured.on, measured.entry.kind, measured.entry.depth_mm) == (TODAY, "measured", 30)
+    assert (measured.on, measured.entry) == (TODAY, Measured(depth_mm=30, settled=True))
     assert state_on(archive.to_site(), TODAY).depth(archive.plots[0].id).middle == pytest.approx(30)
 
 
@@ -298,7 +303,7 @@ def test_a_cut_tells_layers_from_the_soil_up_with_what_lies_there():
     layers = [CutLayer("Mulch", 30, lies=True), CutLayer("Cardboard", 0, lies=False), CutLayer("Bark", 45, lies=False)]
     drawing = cut_drawing(layers, 75, UnitSystem.METRIC, "Helvetica")
     assert strings(drawing)[::-1] == ["Mulch, 30 mm there now", "Cardboard", "Bark, 45 mm"]
-    heights = [shape.y for shape in drawing.contents if hasattr(shape, "text")]
+    heights = [vars(shape)["y"] for shape in drawing.contents if hasattr(shape, "text")]
     assert all(above - below >= 8 for below, above in itertools.pairwise(heights)), "no words over others"
 
 

@@ -71,7 +71,7 @@ def test_a_value_is_called_what_it_is():
         for node in ast.walk(ast.parse(path.read_text())):
             named = node.id if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store) else ""
             named = node.arg if isinstance(node, ast.arg) else named
-            assert named not in vague or (named, path.name) in FIELDS, f"{path}:{node.lineno} {named}"
+            assert named not in vague or (named, path.name) in FIELDS, f"{path}: {named} in {ast.unparse(node)}"
 
 
 def test_a_local_is_called_what_it_is():

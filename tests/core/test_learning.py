@@ -68,7 +68,7 @@ def test_one_layer_alone_decays_as_the_sites_layers_do():
 def learned_from(factor: float, random: np.random.Generator, points: int = 1):
     """A site whose bed was read ten times, and how deep it will truly be a year from now."""
     depths = np.array(left(factor, [*DAYS, NEXT_YEAR])) * math.exp(random.normal(0, 0.1))
-    happened = [(LAID_ON, Laid(material=CHIPS.key, depth_mm=100))]
+    happened: list[tuple[date, Laid | Measured]] = [(LAID_ON, Laid(material=CHIPS.key, depth_mm=100))]
     for day, mm in zip(DAYS, depths[:10], strict=True):
         readings = [max(0.0, float(mm + random.normal(0, 8))) for _ in range(points)]
         happened.append((day, Measured(readings_mm=tuple(readings), settled=True)))

@@ -401,7 +401,7 @@ def test_rows_that_are_typed_alike_come_to_the_same_before_and_after_they_are_op
     state = state_on(garden(OPEN), DAY)
     rows = plan_of(state, 2).opened
     [row] = rows.opened
-    assert rows.figures(state.site.plots[0], OPEN.entry) == row.figures
+    assert rows.figures(state.site.plots[0], opened(crop="radish")) == row.figures
     assert rows.count == 2
     assert row.after == NEXT[RowState.PULLED_BACK]
 

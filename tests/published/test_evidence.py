@@ -9,9 +9,10 @@ import numpy as np
 import pytest
 
 from ulmatic.core.climate import ClimateClass, GenericClimate
-from ulmatic.core.decay import PILE_FASTER, LaidLayer, climate_factor, layers_of, spread, through_time
+from ulmatic.core.decay import LaidLayer, climate_factor, layers_of, spread, through_time
 from ulmatic.core.decay.evidence import EVIDENCE, KINDS, Trust
 from ulmatic.core.decay.fit import chi_square, fit, left_over, rounded, table, within
+from ulmatic.core.decay.pile_decay import PILE_FASTER
 from ulmatic.core.figures import Mark
 from ulmatic.core.log import DugIn, Laid, LedgerEntry
 from ulmatic.core.materials import CATALOGUE

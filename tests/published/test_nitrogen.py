@@ -84,7 +84,7 @@ def test_the_weekly_account_reaches_the_peak_in_closed_form():
 def test_the_peak_in_closed_form_is_the_numeric_one(cn, use):
     week, held = peak(cn, use)
     numeric = minimize_scalar(
-        lambda c: -held_share(c, cn, use), bounds=(0, 1), method="bounded", options={"xatol": 1e-10}
+        lambda c: -float(held_share(c, cn, use)), bounds=(0, 1), method="bounded", options={"xatol": 1e-10}
     )
     assert held == pytest.approx(max(1.0, -numeric.fun), rel=1e-6)
     if held > 1.0001:

@@ -169,10 +169,7 @@ def _parts(text: str, measure: Measure, system: UnitSystem, fallback: str | None
             raise _not_understood(text, measure, system)
         else:
             name = fallback or measure.bare[system].replace("^", "")
-        try:
-            parts.append((_number(number), name))
-        except ZeroDivisionError:
-            raise _not_understood(text, measure, system) from None
+        parts.append((_number(number), name))
         position, named = match.end(), word is not None
         while position < len(text) and text[position].isspace():
             position += 1
@@ -228,9 +225,13 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
         raise MeasureError(f"This is empty. Type {measure.name} like {measure.examples[system]}.")
     if plain.startswith("-"):
         raise MeasureError(f"“{text.strip()}” is below zero. Type {measure.name} like {measure.examples[system]}.")
-    _unambiguous(text.strip(), plain, measure)
     total, size_before = 0.0, math.inf
-    for number, name in _parts(plain, measure, system, fallback):
+    try:
+        _unambiguous(text.strip(), plain, measure)
+        parts = _parts(plain, measure, system, fallback)
+    except ZeroDivisionError:  # a fraction over nothing
+        raise _not_understood(text.strip(), measure, system) from None
+    for number, name in parts:
         size = _factor(name, measure.unit)
         if size is None or size >= size_before:
             raise _not_understood(text.strip(), measure, system)
