@@ -20,7 +20,8 @@ from ulmatic.accounts.routes import router as accounts
 from ulmatic.accounts.scope import Scope, is_member
 from ulmatic.demo.routes import router as demo
 from ulmatic.errands.routes import router as errands
-from ulmatic.errands.service import Doing, Errands, Tell, prepare_worker
+from ulmatic.errands.service import Doing, Errands, Tell
+from ulmatic.heavy import HEAVY, workshop_of
 from ulmatic.links.routes import router as links
 from ulmatic.log.routes import router as log
 from ulmatic.materials.routes import router as materials
@@ -34,7 +35,6 @@ from ulmatic.platform.measures import exposition
 from ulmatic.platform.problems import Problem, ProblemDetails, not_found
 from ulmatic.platform.settings import Settings
 from ulmatic.platform.settings import settings as read_settings
-from ulmatic.platform.workshop import Workshop
 from ulmatic.recipe.routes import router as recipe
 from ulmatic.records.errands import ErrandRow
 from ulmatic.schedule import weather
@@ -46,7 +46,6 @@ from ulmatic.stock.routes import router as stock
 from ulmatic.supply import offers
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.routes import router as supply
-from ulmatic.survey import exchange_errands
 from ulmatic.survey.exchange_routes import router as exchange
 from ulmatic.survey.routes import router as survey
 from ulmatic.work.day_routes import router as days
@@ -57,7 +56,6 @@ PROBLEM: dict[str, Any] = {
     "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}},
 }
 HOUR_S = 3_600.0
-HEAVY = {"import_plots", "restore_archive"}
 _STATUSES = {
     400: "The request could not be read",
     401: "Not signed in",
@@ -99,7 +97,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
     app.state.sessions = sessions_for(app.state.engine, read_only=settings.read_only, clock=clock)
     app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
     app.state.weather = WeatherService(settings.weather_url) if settings.weather_url else None
-    app.state.errands = Errands(app.state.sessions, _errands(app), HEAVY, Workshop(_prepare_worker, (settings,)))
+    app.state.errands = Errands(app.state.sessions, _errands(app) | HEAVY, set(HEAVY), workshop_of(settings))
     app.state.background = Background(_chores(app, settings))
     app.state.attempts = Attempts(app.state.sessions, settings.attempts)
     problems.install(app)
@@ -141,11 +139,6 @@ def _described(app: FastAPI) -> dict[str, Any]:
     return document
 
 
-def _prepare_worker(settings: Settings) -> None:
-    """Build the application in a process that only does heavy errands."""
-    prepare_worker(create_app(settings).state.errands)
-
-
 def _errands(app: FastAPI) -> dict[str, Doing]:
     """Return what does each kind of errand; services outside are those of the application when it is done."""
 
@@ -167,8 +160,6 @@ def _errands(app: FastAPI) -> dict[str, Doing]:
         "accept_offer": accept_offer,
         "decline_offer": decline_offer,
         "hear_weather": hear_weather,
-        "import_plots": exchange_errands.import_plots,
-        "restore_archive": exchange_errands.restore_archive,
     }
 
 

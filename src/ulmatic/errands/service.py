@@ -1,6 +1,6 @@
 """Errands: kept in PostgreSQL, done one after the other by a few threads of each process."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from datetime import timedelta
 from typing import Any
 from uuid import UUID, uuid4
@@ -43,11 +43,16 @@ class Errands:
         What does an errand, by its kind.
     heavy : set of str
         Kinds that are done in the workshop.
-    workshop : Workshop
+    workshop : Workshop, optional
+        Where there is none nothing is heavy.
     """
 
     def __init__(
-        self, sessions: sessionmaker[Session], kinds: dict[str, Doing], heavy: set[str], workshop: Workshop
+        self,
+        sessions: sessionmaker[Session],
+        kinds: dict[str, Doing],
+        heavy: Collection[str] = (),
+        workshop: Workshop | None = None,
     ) -> None:
         self.sessions, self.kinds, self.heavy, self.workshop = sessions, kinds, heavy, workshop
 
@@ -83,7 +88,7 @@ class Errands:
 
     def _do(self, row: ErrandRow) -> None:
         try:
-            if row.kind in self.heavy:
+            if self.workshop is not None and row.kind in self.heavy:
                 result, problem = self.workshop.do(run_in_worker, row.workspace_id, row.id)
             else:
                 result, problem = self.carry_out(row.workspace_id, row.id)
