@@ -58,6 +58,15 @@ def day_number(when: date) -> int:
     Parameters
     ----------
     when : date
+
+    Returns
+    -------
+    int
+
+    Examples
+    --------
+    >>> day_number(date(1970, 1, 31))
+    30
     """
     return (when - EPOCH).days
 

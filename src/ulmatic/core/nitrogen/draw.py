@@ -94,6 +94,19 @@ def held_share(carbon_left: ArrayLike, cn: ArrayLike, use: ArrayLike) -> Array:
         C:N by mass of the fresh litter.
     use : array_like
         Carbon-use efficiency e of its decomposers.
+
+    Returns
+    -------
+    ndarray
+
+    References
+    ----------
+    Manzoni et al. 2008, Science 321: 684-686.
+
+    Examples
+    --------
+    >>> held_share([1.0, 0.5, 0.0], 60, 0.3).round(2).tolist()
+    [1.0, 1.14, 0.0]
     """
     c = np.clip(np.asarray(carbon_left, dtype=float), 0.0, 1.0)
     ratio = DECOMPOSERS.value * np.asarray(cn, dtype=float)

@@ -272,5 +272,31 @@ def plan_on(site: Site, day: date, years: int) -> SitePlan:
     day : date
     years : int
         1 to 10.
+
+    Returns
+    -------
+    SitePlan
+
+    Examples
+    --------
+    >>> from uuid import UUID
+    >>> from ulmatic.core.climate import ClimateClass, GenericClimate
+    >>> from ulmatic.core.recipe import PlannedPlot
+    >>> from ulmatic.core.site import SitePlot, Terms
+    >>> from ulmatic.core.survey import Rectangle, Use
+    >>> from ulmatic.core.units import UnitSystem
+    >>> bed = PlannedPlot(
+    ...     name="Rose bed", use=Use.PERENNIALS, shape=Rectangle(length_m=6, width_m=2), wanted_mm=75
+    ... )
+    >>> site = Site(
+    ...     name="Back garden",
+    ...     units=UnitSystem.METRIC,
+    ...     terms=Terms(spare=0.1, load_m3=5, barrow_m3=0.1),
+    ...     plots=(SitePlot(id=UUID(int=1), plot=bed, surveyed_on=date(2026, 11, 1)),),
+    ...     climate=GenericClimate(name=ClimateClass.COOL_MARITIME),
+    ... )
+    >>> plan = plan_on(site, date(2026, 11, 10), 1)
+    >>> round(plan.now.needed_m3, 2)
+    1.27
     """
     return plan_of(state_on(site, day), years)

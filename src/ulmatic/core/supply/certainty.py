@@ -119,6 +119,16 @@ def at_least(certainty: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> 
     lots : sequence of Lot
     certain_m3 : float
         Loose, m³.
+
+    Returns
+    -------
+    float
+        Loose, m³.
+
+    Examples
+    --------
+    >>> round(at_least(0.9, [(2, LoadSize(least_m3=7, likely_m3=10, most_m3=13))]), 1)
+    17.7
     """
     unsure = [(loads, size) for loads, size in lots if loads > 0 and _unsure(size)]
     known = certain_m3 + sum(loads * size.likely_m3 for loads, size in lots if not _unsure(size))
@@ -139,6 +149,16 @@ def chance_enough(need_m3: float, loads: int, size: LoadSize) -> float:
         Loose, m³.
     loads : int
     size : LoadSize
+
+    Returns
+    -------
+    float
+        0 to 1.
+
+    Examples
+    --------
+    >>> round(chance_enough(20.0, 2, LoadSize(least_m3=7, likely_m3=10, most_m3=13)), 2)
+    0.5
     """
     return chance_of_sum(need_m3, [(loads, size)])
 

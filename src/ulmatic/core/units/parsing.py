@@ -214,6 +214,14 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
     ------
     MeasureError
         With one sentence that says what would be understood.
+
+    Examples
+    --------
+    >>> from ulmatic.core.units import DEPTH, LENGTH, UnitSystem
+    >>> parse("4 ft 2", LENGTH, UnitSystem.METRIC)
+    1.27
+    >>> parse("3", DEPTH, UnitSystem.US)
+    76.2
     """
     if len(text) > LONGEST_ENTRY:
         raise MeasureError(f"This is too long for one measurement. Type it like {measure.examples[system]}.")

@@ -105,6 +105,15 @@ def triangular(least: float, likely: float, most: float, shares: Array) -> Array
     least, likely, most : float
     shares : ndarray
         0 to 1.
+
+    Returns
+    -------
+    ndarray, of the shape of `shares`
+
+    Examples
+    --------
+    >>> triangular(7.0, 10.0, 13.0, np.array([0.0, 0.5, 1.0])).tolist()
+    [7.0, 10.0, 13.0]
     """
     if most <= least:
         return np.full(shares.shape, likely)
