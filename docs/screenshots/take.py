@@ -7,12 +7,13 @@ import shutil
 import sys
 import tempfile
 from collections.abc import Callable
-from datetime import date, timedelta
+from datetime import timedelta
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 from pypdfium2 import PdfDocument
 from tests.browser.conftest import FLAGS, from_menu, serve, step_into_demo
+from tests.conftest import TODAY
 
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
@@ -141,8 +142,8 @@ def work_order(page: Page, address: str) -> None:
     """Show the first page of a work order, as it is printed."""
     step_into_demo(page, address, "Marrow Street Library")
     site = page.url.replace("/w/", "/api/v1/workspaces/")
-    last = (date.today() + timedelta(days=365)).isoformat()
-    sheet = page.request.get(f"{site}/calendar?first={date.today()}&last={last}").json()
+    last = (TODAY + timedelta(days=365)).isoformat()
+    sheet = page.request.get(f"{site}/calendar?first={TODAY}&last={last}").json()
     on = next(occasion["on"] for occasion in sheet["occasions"] if occasion["kind"] == "work")
     document = PdfDocument(page.request.get(f"{site}/work-order.pdf?on={on}").body())
     out = io.BytesIO()
@@ -189,6 +190,7 @@ def main(wanted: list[str]) -> None:
                 page = context.new_page()
                 show(page, address)
                 page.wait_for_load_state("networkidle")
+                page.get_by_text(re.compile("^Loading ")).first.wait_for(state="hidden")
                 page.wait_for_timeout(500)
                 page.screenshot(path=FOLDER / f"{name}.png")
                 context.close()
