@@ -31,7 +31,7 @@ from ulmatic.platform import problems, readiness, requests
 from ulmatic.platform.background import Background, Chore
 from ulmatic.platform.clock import Clock
 from ulmatic.platform.database import Database, engine_for, sessions_for
-from ulmatic.platform.measures import exposition
+from ulmatic.platform.metrics import exposition
 from ulmatic.platform.problems import Problem, ProblemDetails, not_found
 from ulmatic.platform.settings import Settings
 from ulmatic.platform.settings import settings as read_settings
@@ -40,7 +40,7 @@ from ulmatic.records.errands import ErrandRow
 from ulmatic.schedule import weather
 from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
-from ulmatic.site.parameters import router as parameters
+from ulmatic.site.own_figures import router as parameters
 from ulmatic.site.photos import sweep_photos
 from ulmatic.stock.routes import router as stock
 from ulmatic.supply import offers

@@ -61,7 +61,7 @@ WORDS = {
 }
 ANT_HILLS = '''"""Ant hills, before anything is laid."""
 
-from ulmatic.core.work.task_kinds.record import TaskGround, TaskAmount, TaskRecord, working_rate
+from ulmatic.core.work.task_kinds.task_record import TaskGround, TaskAmount, TaskRecord, working_rate
 
 LEVEL = working_rate("ant_hills", "Levelling ant hills", "min_m2", (0.5, 0.2, 1.0))
 

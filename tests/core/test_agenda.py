@@ -32,7 +32,7 @@ from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.schedule import Closure, Overrides
 from ulmatic.core.survey import RingRow, SiteConditions, Use
 from ulmatic.core.work import CarrierKind
-from ulmatic.core.work.changes import TaskChange
+from ulmatic.core.work.task_changes import TaskChange
 from ulmatic.core.work.weather_warnings import warnings
 
 LAID_AGO = TODAY - timedelta(days=400)

@@ -111,7 +111,7 @@ SLOW_TO_IMPORT = {
     "core": {"pint"},
     "accounts": {"zxcvbn"},
     "formats": {"openpyxl", "icalendar", "gpxpy", "gpxpy.gpx"},
-    "log": {"ulmatic.formats.labels"},
+    "log": {"ulmatic.formats.label_sheets"},
     "money": {"ulmatic.formats.quotes"},
     "platform": {"psycopg"},
     "work": {"ulmatic.work"},

@@ -12,7 +12,7 @@ from tests.conftest import examples
 from ulmatic.core.money.quote import Bought, PlotShare, Rates, quote
 from ulmatic.core.supply.choice import SupplySource
 from ulmatic.core.units.currency import exact, rounded
-from ulmatic.core.units.money import YARD3_M3
+from ulmatic.core.units.currency_amounts import YARD3_M3
 
 CREW = Bought(
     name="Two Saws",

@@ -22,7 +22,7 @@ from ulmatic.core.recipe.practice import PracticeChoices, Trunks
 from ulmatic.core.schedule import Decision
 from ulmatic.core.survey import ExistingCover, Rectangle, RingRow, SiteConditions, Use
 from ulmatic.core.work import CAUTIONS
-from ulmatic.core.work.changes import TaskChange
+from ulmatic.core.work.task_changes import TaskChange
 
 PLOT = UUID(int=1)
 WRITTEN = datetime(2026, 11, 26, 12, tzinfo=UTC)

@@ -27,7 +27,7 @@ from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day as Date
 from ulmatic.core.units import Share, UnitSystem, Volume
 from ulmatic.core.work import CROPS, Crop, KnownEntry
-from ulmatic.core.work.changes import MOST_CHANGES, TaskChange
+from ulmatic.core.work.task_changes import MOST_CHANGES, TaskChange
 from ulmatic.formats.files import FileRefused, text_of
 from ulmatic.formats.older import upgraded
 from ulmatic.formats.packed import unpacked

@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable
 
 from ulmatic.core.units import UnitSystem
-from ulmatic.core.units.money import YARD3_M3
+from ulmatic.core.units.currency_amounts import YARD3_M3
 
 FOOT_M, INCH_M = 0.3048, 0.0254
 LEAST = 0.05

@@ -20,7 +20,7 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, Tabl
 from ulmatic.core.money.quote import Quote
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.currency import exact, minor_digits
-from ulmatic.core.units.money import YARD3_M3
+from ulmatic.core.units.currency_amounts import YARD3_M3
 from ulmatic.formats.cells import harmless
 from ulmatic.formats.paper import area_words, volume_words
 

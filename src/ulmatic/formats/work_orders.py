@@ -15,7 +15,7 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import TASKS, Caution, Stint
-from ulmatic.formats.labels import qr_code
+from ulmatic.formats.label_sheets import qr_code
 from ulmatic.formats.order_drawings import CUT_WIDTH, CutLayer, OrderGround, cut_drawing, ground_drawing
 from ulmatic.formats.paper import area_words, depth_words, hours_words, in_words, length_words, volume_words
 from ulmatic.formats.quotes import fonts

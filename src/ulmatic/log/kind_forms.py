@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from ulmatic.core.log import KINDS
 from ulmatic.core.log.entry_fields import EntryField, fields_of
-from ulmatic.core.log.record import Subject
+from ulmatic.core.log.log_record import Subject
 from ulmatic.core.work import TASKS
 from ulmatic.texts import texts
 

@@ -19,7 +19,7 @@ def stake_labels(scope: Scope, site_id: UUID, address: str) -> bytes:
     address : str
         Under which the application was asked, where no origin is set.
     """
-    from ulmatic.formats.labels import StakeLabel, label_sheet
+    from ulmatic.formats.label_sheets import StakeLabel, label_sheet
 
     site = scope.get(SiteRow, site_id)
     origin = settings().public_origin or address

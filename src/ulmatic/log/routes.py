@@ -8,7 +8,7 @@ from fastapi import APIRouter, Body, Query, Request, Response
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
-from ulmatic.log import exchange, labels
+from ulmatic.log import labels, table_exchange
 from ulmatic.log.kind_forms import Kinds, described_kinds
 from ulmatic.site import ledger as service
 from ulmatic.site import photos
@@ -101,7 +101,7 @@ def read_photo(photo_id: UUID, scope: ViewerScope, small: bool = False) -> Respo
 @router.get(LOG + ".{ending}", response_class=Response)
 def export_log(site_id: UUID, ending: Literal["csv", "xlsx"], scope: SiteView) -> Response:
     """Return the log as a table."""
-    content = exchange.log_table(scope, site_id, ending)
+    content = table_exchange.log_table(scope, site_id, ending)
     headers = {"Content-Disposition": f'attachment; filename="ulmatic-log.{ending}"'}
     return Response(content, media_type=TABLE_TYPES[ending], headers=headers)
 
@@ -115,7 +115,7 @@ def import_log(
     keep: bool = False,
 ) -> LogImport:
     """Read a log from a CSV or XLSX table; with `keep` add what is not there yet, if nothing is wrong."""
-    imported = exchange.import_log(scope, site_id, name, content, keep=keep)
+    imported = table_exchange.import_log(scope, site_id, name, content, keep=keep)
     scope.commit()
     return imported
 

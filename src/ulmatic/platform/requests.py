@@ -16,7 +16,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ulmatic.platform.bodies import Bodies, IsMember
 from ulmatic.platform.gate import Gate
-from ulmatic.platform.measures import measure
+from ulmatic.platform.metrics import measure
 from ulmatic.platform.origins import SAFE_METHODS, refuse_other_origins
 from ulmatic.platform.problems import Problem, answer
 from ulmatic.platform.settings import Settings

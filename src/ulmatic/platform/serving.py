@@ -8,7 +8,7 @@ from typing import Any
 import uvicorn
 from uvicorn.supervisors import Multiprocess
 
-from ulmatic.platform.measures import SHARED
+from ulmatic.platform.metrics import SHARED
 
 
 class OwnEar(socket.socket):

@@ -11,8 +11,8 @@ from ulmatic.core.stock.pile_shape import Stand, TipPlan
 from ulmatic.core.stock.receipt import MeasuredVolume
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day
+from ulmatic.core.units.currency_amounts import Money
 from ulmatic.core.units.fields import Volume
-from ulmatic.core.units.money import Money
 from ulmatic.platform.typed import TypedEntry
 from ulmatic.site.schemas import Note
 

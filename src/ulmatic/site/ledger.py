@@ -21,10 +21,10 @@ from ulmatic.core.log import (
     openings_of,
     refused_step,
 )
-from ulmatic.core.log.rows import RowsUnclear, rows_of_trees
+from ulmatic.core.log.tree_rows import RowsUnclear, rows_of_trees
 from ulmatic.core.materials import Kind, Material
 from ulmatic.core.planning import SitePlan
-from ulmatic.core.planning.changes import changes, follow_sighting
+from ulmatic.core.planning.plan_changes import changes, follow_sighting
 from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.survey.shapes import trees_of

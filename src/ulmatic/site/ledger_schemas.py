@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
 from ulmatic.core.log import LogEntry, Trees
-from ulmatic.core.log.rows import typed_trees
+from ulmatic.core.log.tree_rows import typed_trees
 from ulmatic.core.units import Day
 from ulmatic.core.work import KnownEntry
 from ulmatic.platform.typed import OF_A_KIND, Typed, TypedEntry

@@ -31,7 +31,7 @@ from ulmatic.core.survey import Place
 from ulmatic.core.survey.access import Landmark
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import CROPS, Crop
-from ulmatic.core.work.changes import TaskChange
+from ulmatic.core.work.task_changes import TaskChange
 from ulmatic.platform.database import WorkspaceRow
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.records.log import LedgerRow, SiteLessonRow

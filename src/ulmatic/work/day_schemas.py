@@ -10,7 +10,7 @@ from ulmatic.core.planning.occasions import Occasion
 from ulmatic.core.planning.several import SharedDay
 from ulmatic.core.schedule import Closure
 from ulmatic.core.schedule.closures import MOST_CLOSURES
-from ulmatic.core.work.changes import TaskWish
+from ulmatic.core.work.task_changes import TaskWish
 from ulmatic.platform.typed import Entry
 
 People = Annotated[int, Field(ge=0, le=100)]

@@ -13,7 +13,7 @@ from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.planning.several import shared_days
 from ulmatic.core.schedule import Overrides
 from ulmatic.core.work.calendar import Break
-from ulmatic.core.work.changes import MOST_CHANGES, TaskChange, TaskWish
+from ulmatic.core.work.task_changes import MOST_CHANGES, TaskChange, TaskWish
 from ulmatic.core.work.weather_warnings import warnings
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.records.survey import SiteRow

@@ -54,9 +54,9 @@ def read_work_order(
     crew: Annotated[str | None, Query(max_length=60)] = None,
 ) -> Response:
     """Return the work order of a day, or that of a crew, to be printed."""
-    from ulmatic.work import orders
+    from ulmatic.work import work_orders
 
     origin = settings().public_origin or str(request.base_url).rstrip("/")
-    content = orders.work_order(scope, site_id, season, on, origin, crew)
+    content = work_orders.work_order(scope, site_id, season, on, origin, crew)
     headers = {"Content-Disposition": f'attachment; filename="ulmatic-work-{on:%Y-%m-%d}.pdf"'}
     return Response(content, media_type="application/pdf", headers=headers)

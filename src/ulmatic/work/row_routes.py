@@ -7,7 +7,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.core.planning.rows import RowFigures
+from ulmatic.core.planning.opened_rows import RowFigures
 from ulmatic.core.work import Crop, Lanes
 from ulmatic.site.views import SiteView
 from ulmatic.work import rows

@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.core.log import LogEntry
-from ulmatic.core.planning.rows import OpenedRows, Watering
+from ulmatic.core.planning.opened_rows import OpenedRows, Watering
 from ulmatic.core.units import Length
 from ulmatic.core.work import Crop, CropFigures, TimeLeft
 from ulmatic.platform.typed import Entry, TypedEntry

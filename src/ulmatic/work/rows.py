@@ -6,7 +6,7 @@ from uuid import UUID
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Opened
 from ulmatic.core.planning import SitePlan
-from ulmatic.core.planning.rows import RowFigures
+from ulmatic.core.planning.opened_rows import RowFigures
 from ulmatic.core.site import SitePlot
 from ulmatic.core.survey import Use
 from ulmatic.core.work import CROPS, Crop, Lanes, instead, lanes

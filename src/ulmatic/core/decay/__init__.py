@@ -1,7 +1,7 @@
 """What becomes of it: the decay model, decay time by climate and weather, layers through time, and stages by age."""
 
 from ulmatic.core.decay.asked import learned_from
-from ulmatic.core.decay.clock import (
+from ulmatic.core.decay.decay_clock import (
     IRRIGATION,
     MONTH_DAYS,
     YEAR_DAYS,

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_array
 
-from ulmatic.core.decay.clock import DecayClock
+from ulmatic.core.decay.decay_clock import DecayClock
 from ulmatic.core.decay.layers import Depths, LaidLayer, Layers, layers_of, through_time
 from ulmatic.core.materials import Material
 

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
-from ulmatic.core.decay.clock import DecayClock, day_number
+from ulmatic.core.decay.decay_clock import DecayClock, day_number
 from ulmatic.core.decay.yasso import INVERSE, VALUES, VECTORS
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Material

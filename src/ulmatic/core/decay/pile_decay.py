@@ -5,7 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ulmatic.core.decay.clock import YEAR_DAYS, DecayClock, day_number
+from ulmatic.core.decay.decay_clock import YEAR_DAYS, DecayClock, day_number
 from ulmatic.core.decay.layers import LaidLayer, layers_of, through_time
 from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.figures import Mark, parameter

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from uuid import UUID
 
-from ulmatic.core.decay.clock import DecayClock
+from ulmatic.core.decay.decay_clock import DecayClock
 from ulmatic.core.decay.layers import LAID_CV, settled_share_of_reading
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.log import DepthFound

@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 
-from ulmatic.core.decay.clock import MONTH_DAYS, DecayClock, day_number
+from ulmatic.core.decay.decay_clock import MONTH_DAYS, DecayClock, day_number
 from ulmatic.core.decay.layers import (
     LaidLayer,
     chips_left,

@@ -9,8 +9,8 @@ from ulmatic.core.log.kinds.plants import Planted, TreeMeasured
 from ulmatic.core.log.kinds.sightings import Moisture, Observed, PileChecked, Ripeness, SoilTest, Worms
 from ulmatic.core.log.kinds.work import UPKEEP, HoursWorked, LearningRestarted, Noted, TaskDone, TaskKey, WateredIn
 from ulmatic.core.log.ledger import LedgerEntry, Trees, in_order
+from ulmatic.core.log.log_record import KINDS, LoggedAs, LogRecord
 from ulmatic.core.log.openings import NEXT, Opening, RowState, openings_of, refused_step
-from ulmatic.core.log.record import KINDS, LoggedAs, LogRecord
 
 __all__ = [
     "KINDS",

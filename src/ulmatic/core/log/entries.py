@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from ulmatic.core.log import kinds  # noqa: F401 - they enter themselves in the register
-from ulmatic.core.log.record import KINDS, LogRecord
+from ulmatic.core.log.log_record import KINDS, LogRecord
 
 if TYPE_CHECKING:
     LogEntry = LogRecord

@@ -8,7 +8,7 @@ from typing import Any, Literal, get_args, get_origin
 
 from pydantic.fields import FieldInfo
 
-from ulmatic.core.log.record import KINDS
+from ulmatic.core.log.log_record import KINDS
 from ulmatic.core.units import FieldType
 
 BY_PYTHON_TYPE = {bool: "flag", int: "number", float: "number", date: "day"}

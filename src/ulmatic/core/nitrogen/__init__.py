@@ -15,8 +15,6 @@ from ulmatic.core.nitrogen.account import (
     soil_supply,
 )
 from ulmatic.core.nitrogen.account import PARAMETERS as ACCOUNT
-from ulmatic.core.nitrogen.credits import PARAMETERS as CREDITS
-from ulmatic.core.nitrogen.credits import nitrogen_of, paid_in, range_of
 from ulmatic.core.nitrogen.draw import (
     CONTACT_MM,
     Mixed,
@@ -28,6 +26,8 @@ from ulmatic.core.nitrogen.draw import (
     use_on_top,
 )
 from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
+from ulmatic.core.nitrogen.nitrogen_credits import PARAMETERS as CREDITS
+from ulmatic.core.nitrogen.nitrogen_credits import nitrogen_of, paid_in, range_of
 
 PARAMETERS = (*DRAW, *CREDITS, *ACCOUNT)
 

@@ -11,7 +11,7 @@ from ulmatic.core.nitrogen import ACT_FROM
 from ulmatic.core.planning.conditions import hot_piles
 from ulmatic.core.planning.nitrogen import PlotAccount
 from ulmatic.core.planning.occasions import Occasion, past_occasions
-from ulmatic.core.planning.rows import WEEK_DAYS, OpenedGround
+from ulmatic.core.planning.opened_rows import WEEK_DAYS, OpenedGround
 from ulmatic.core.planning.season_work import SeasonWork, crew_of
 from ulmatic.core.schedule import Season
 from ulmatic.core.site import SiteState

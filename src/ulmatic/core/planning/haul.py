@@ -6,7 +6,7 @@ from functools import cached_property
 from uuid import UUID, uuid5
 
 from ulmatic.core.site import SiteState
-from ulmatic.core.site.ground import GroundPlan
+from ulmatic.core.site.ground_plan import GroundPlan
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.order import SeasonOrder

@@ -17,7 +17,7 @@ from ulmatic.core.planning.haul import hours_per_m3
 from ulmatic.core.planning.ledgers import PlotLedgers
 from ulmatic.core.schedule import TRODDEN, settling_for
 from ulmatic.core.site.assumed import LearnedFigure
-from ulmatic.core.site.ground import GroundPlan
+from ulmatic.core.site.ground_plan import GroundPlan
 from ulmatic.core.site.site import Site
 from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.suppliers import Arborist, Supplier, Utility

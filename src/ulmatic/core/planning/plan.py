@@ -11,7 +11,7 @@ from ulmatic.core.planning.cached import cached_by_argument
 from ulmatic.core.planning.haul import SeasonHaul
 from ulmatic.core.planning.inventory import state_on
 from ulmatic.core.planning.nitrogen import PlotAccount
-from ulmatic.core.planning.rows import OpenedGround
+from ulmatic.core.planning.opened_rows import OpenedGround
 from ulmatic.core.planning.scheduling import (
     accepted_by_plots,
     plantable_from,

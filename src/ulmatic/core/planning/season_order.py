@@ -15,7 +15,7 @@ from ulmatic.core.supply.market import Market
 from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.supply.wanted import Wanted, groups_of
 from ulmatic.core.units import UnitSystem
-from ulmatic.core.units.money import YARD3_M3
+from ulmatic.core.units.currency_amounts import YARD3_M3
 
 MOST_MONTHS = 12
 

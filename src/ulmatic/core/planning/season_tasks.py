@@ -15,7 +15,7 @@ from ulmatic.core.schedule import LayerAmount, Laying, ScheduledPlot, Season, pl
 from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
-from ulmatic.core.work.changes import TaskChange
+from ulmatic.core.work.task_changes import TaskChange
 from ulmatic.core.work.task_kinds import TASKS, AmountUnit, TaskGround, TaskNeed, TaskRecord
 from ulmatic.core.work.task_kinds.finishing import ADDED
 from ulmatic.core.work.task_kinds.laying import BIOCHAR, CHIPS, COMPOST, GUARD, SHEET_LAID

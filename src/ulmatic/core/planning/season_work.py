@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from functools import cached_property
 from uuid import UUID
 
-from ulmatic.core.planning.rows import OpenedGround
+from ulmatic.core.planning.opened_rows import OpenedGround
 from ulmatic.core.planning.season_tasks import SeasonTasks
 from ulmatic.core.schedule import closed_days
 from ulmatic.core.site import SiteState

@@ -2,7 +2,6 @@
 
 from ulmatic.core.recipe.acceptance import ALIKE, EVERY_STAGE, Accepted, accepted
 from ulmatic.core.recipe.advice import RULES, Advice, Case, Severity, advice_table, advise
-from ulmatic.core.recipe.depths import GROWING, USUAL_DEPTH
 from ulmatic.core.recipe.planned import HoldBack, PlannedPlot, RecipeEdits
 from ulmatic.core.recipe.practice import QUESTIONS, Practice, PracticeChoices, practice_of
 from ulmatic.core.recipe.proposal import (
@@ -24,6 +23,7 @@ from ulmatic.core.recipe.proposal import (
     recipe,
 )
 from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
+from ulmatic.core.recipe.usual_depths import GROWING, USUAL_DEPTH
 
 OTHER_DEPTHS = (
     COMPOST,

@@ -8,9 +8,9 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.figures import Mark, Parameter, parameter
 from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
 from ulmatic.core.parameters import SHIPPED, Parameters
-from ulmatic.core.recipe.depths import GROWING, USUAL_DEPTH
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Living, NitrogenView, Practice, Rhythm, Trunks, Underlay, Vegetables
+from ulmatic.core.recipe.usual_depths import GROWING, USUAL_DEPTH
 from ulmatic.core.survey import ExistingCover
 from ulmatic.core.survey.shapes import Ring, trees_of
 from ulmatic.core.survey.uses import Use

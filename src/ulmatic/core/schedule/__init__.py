@@ -8,8 +8,8 @@ from ulmatic.core.schedule.growth import closes_in, grown
 from ulmatic.core.schedule.laying import LEAST_LAYER_MM, Laying, ScheduledPlot
 from ulmatic.core.schedule.opened_ground import RowsDrawn, drawn_rows, pulled_aside, put_back
 from ulmatic.core.schedule.overrides import Overrides
-from ulmatic.core.schedule.place import PARAMETERS as PLACE
-from ulmatic.core.schedule.place import PlaceYear, observed_normals, place_year, zone_of
+from ulmatic.core.schedule.place_year import PARAMETERS as PLACE
+from ulmatic.core.schedule.place_year import PlaceYear, observed_normals, place_year, zone_of
 from ulmatic.core.schedule.rules import (
     RULE_WORDS,
     Every,

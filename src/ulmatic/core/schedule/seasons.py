@@ -12,7 +12,7 @@ from ulmatic.core.climate import Normals
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe.practice import SeasonSchool as SeasonChoice
-from ulmatic.core.schedule.place import crossing, curve_of
+from ulmatic.core.schedule.place_year import crossing, curve_of
 from ulmatic.core.survey.shapes.base import wrong
 
 Array = NDArray[np.float64]

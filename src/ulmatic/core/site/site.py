@@ -23,7 +23,7 @@ from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import BARROW, CROPS, Crop
-from ulmatic.core.work.changes import TaskChange
+from ulmatic.core.work.task_changes import TaskChange
 
 ASSUMED_CLIMATE = ClimateClass.COOL_MARITIME
 """Stands in where a site names no climate; shown as assumed, and asked for."""

@@ -19,7 +19,7 @@ from ulmatic.core.schedule import RowsDrawn, Rule, WindowKey, drawn_rows
 from ulmatic.core.site.areas import LaidAreas
 from ulmatic.core.site.assumed import Assumed
 from ulmatic.core.site.climate import SiteClimate
-from ulmatic.core.site.ground import GroundPlan
+from ulmatic.core.site.ground_plan import GroundPlan
 from ulmatic.core.site.site import Site, SitePlot, material_of
 from ulmatic.core.stock import Lot, Store
 

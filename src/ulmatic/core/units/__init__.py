@@ -5,6 +5,7 @@ A `Measure` names one kind of measurement (a length, a depth, a volume …). The
 are read in the units set by `bare_numbers_in`.
 """
 
+from ulmatic.core.units.currency_amounts import Money, MoneyPerVolume
 from ulmatic.core.units.fields import (
     Coordinate,
     Day,
@@ -24,7 +25,6 @@ from ulmatic.core.units.fields import (
     several,
 )
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
-from ulmatic.core.units.money import Money, MoneyPerVolume
 from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed
 
 __all__ = [

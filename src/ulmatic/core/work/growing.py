@@ -15,7 +15,7 @@ from ulmatic.core.climate import Normals
 from ulmatic.core.figures import Figure, Mark, entered, formula, parameter
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.schedule import PlaceYear, RowsDrawn
-from ulmatic.core.schedule.place import crossing, curve_of
+from ulmatic.core.schedule.place_year import crossing, curve_of
 from ulmatic.core.work.crops import Crop, Hardiness
 
 Array = NDArray[np.float64]

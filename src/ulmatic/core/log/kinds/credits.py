@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ulmatic.core.log.record import LogRecord, MaterialKey
+from ulmatic.core.log.log_record import LogRecord, MaterialKey
 from ulmatic.core.units import Depth, Share
 from ulmatic.core.units.fields import OnGround
 

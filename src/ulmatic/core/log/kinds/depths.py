@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered, formula
-from ulmatic.core.log.record import LogRecord
+from ulmatic.core.log.log_record import LogRecord
 from ulmatic.core.units import DEPTH, Depth, FieldType, several
 
 Readings = Annotated[

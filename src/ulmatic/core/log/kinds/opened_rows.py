@@ -5,7 +5,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from ulmatic.core.log.record import LogRecord, Words
+from ulmatic.core.log.log_record import LogRecord, Words
 from ulmatic.core.units import Depth, FieldType, Length, Offset
 
 CropKey = Annotated[str, Field(min_length=1, max_length=80), FieldType("key")]

@@ -4,7 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from ulmatic.core.log.record import LogRecord
+from ulmatic.core.log.log_record import LogRecord
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import Length, Share, Temperature, Volume
 

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from ulmatic.core.log.record import LoggedAs, LogRecord, Words
+from ulmatic.core.log.log_record import LoggedAs, LogRecord, Words
 from ulmatic.core.units import FieldType, Share, Volume
 
 TaskKey = Annotated[str, Field(pattern=r"^[a-z][a-z_]{0,39}$"), FieldType("key")]

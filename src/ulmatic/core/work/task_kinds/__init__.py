@@ -4,7 +4,7 @@ from importlib import import_module
 from pkgutil import iter_modules
 
 from ulmatic.core.figures import Mark, parameter
-from ulmatic.core.work.task_kinds.record import (
+from ulmatic.core.work.task_kinds.task_record import (
     PRACTICE,
     TASKS,
     AmountUnit,

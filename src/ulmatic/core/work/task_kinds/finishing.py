@@ -1,6 +1,6 @@
 """What finishes a plot once something was laid there; and tasks that people add."""
 
-from ulmatic.core.work.task_kinds.record import PRACTICE, TaskAmount, TaskGround, TaskRecord, working_rate
+from ulmatic.core.work.task_kinds.task_record import PRACTICE, TaskAmount, TaskGround, TaskRecord, working_rate
 
 PULL_BACK = working_rate(
     "pull_back",

@@ -1,6 +1,6 @@
 """What is laid, from the soil up."""
 
-from ulmatic.core.work.task_kinds.record import TaskRecord, working_rate
+from ulmatic.core.work.task_kinds.task_record import TaskRecord, working_rate
 
 SHEET = working_rate("sheet", "Laying cardboard, overlapped and wetted", "min_m2", (1.0, 0.6, 2.0))
 TRUNK_GUARD = working_rate("guard", "Putting a guard round a trunk", "min_tree", (2.0, 1.0, 4.0))

@@ -1,7 +1,7 @@
 """What prepares ground before something is laid."""
 
 from ulmatic.core.survey import ExistingCover, Use
-from ulmatic.core.work.task_kinds.record import PRACTICE, TaskAmount, TaskGround, TaskRecord, working_rate
+from ulmatic.core.work.task_kinds.task_record import PRACTICE, TaskAmount, TaskGround, TaskRecord, working_rate
 
 PRUNE = working_rate("prune", "Pruning what hangs over the ground", "min_m2", (0.5, 0.2, 1.5))
 PRUNE_TREE = working_rate("prune_tree", "Taking off low branches of a tree", "min_tree", (6.0, 2.0, 15.0))
