@@ -50,9 +50,9 @@ def differences(before: Path, after: Path) -> dict[str, list[str]]:
     for file in sorted(before.glob("*.json")):
         old, new = json.loads(file.read_text()), json.loads((after / file.name).read_text())
         for part in sorted({*old, *new}):
-            said, says = (in_words_of_today(answers.get(part, "")) for answers in (old, new))
-            if said != says:
-                lines = difflib.unified_diff(said.splitlines(), says.splitlines(), n=1, lineterm="")
+            text_before, text_after = (in_words_of_today(answers.get(part, "")) for answers in (old, new))
+            if text_before != text_after:
+                lines = difflib.unified_diff(text_before.splitlines(), text_after.splitlines(), n=1, lineterm="")
                 by_part[part.split(" on ")[0]].append("\n".join([f"-- {file.stem}, {part}", *list(lines)[2:24]]))
     return by_part
 

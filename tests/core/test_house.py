@@ -74,8 +74,23 @@ def test_a_value_is_called_what_it_is():
             assert named not in vague or (named, path.name) in FIELDS, f"{path}: {named} in {ast.unparse(node)}"
 
 
-def test_a_local_is_called_what_it_is():
+def test_a_local_and_a_parameter_are_called_what_they_are():
+    """Neither by an adverb nor by a participle alone."""
     vague = {"own", "there", "here", "said", "told", "then"}
+    parameters = vague | {
+        "held",
+        "whole",
+        "now",
+        "later",
+        "since",
+        "seen",
+        "laid",
+        "left",
+        "drawn",
+        "asked",
+        "at",
+        "wanted",
+    }
     in_tests = vague | {"one", "made", "found", "kept", "mine", "at"}
     for path in [*ROOT.rglob("*.py"), *Path(__file__).parents[1].rglob("*.py")]:
         if "migrations" in path.parts:
@@ -85,6 +100,8 @@ def test_a_local_is_called_what_it_is():
                 stored = {n.id for n in ast.walk(function) if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Store)}
                 unfit = (in_tests if "tests" in path.parts else vague) & stored
                 assert not unfit, f"{path}: {function.name} {unfit}"
+                takes = {argument.arg for argument in [*function.args.args, *function.args.kwonlyargs]}
+                assert "tests" in path.parts or not parameters & takes, f"{path}: {function.name} {parameters & takes}"
 
 
 def test_public_functions_of_the_core_tell_their_parameters():

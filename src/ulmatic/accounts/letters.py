@@ -109,7 +109,7 @@ class Postman:
         log.info("letter", purpose=purpose, sent=sent, given_up=given_up and not sent)
         return True
 
-    def _token(self, database: Session, letter: Letter, now: datetime) -> str | None:
+    def _token(self, database: Session, letter: Letter, moment: datetime) -> str | None:
         """Make the secret of a letter's link; None where it is of no use any more."""
         token = new_token()
         if letter.purpose == "invitation":
@@ -118,7 +118,7 @@ class Postman:
                 return None
             invitation.token_hash = digest(token)
         elif letter.user_id is not None:
-            until = now + VALID[letter.purpose]
+            until = moment + VALID[letter.purpose]
             database.add(
                 MailedToken(token_hash=digest(token), user_id=letter.user_id, purpose=letter.purpose, expires_at=until)
             )

@@ -69,7 +69,7 @@ def _history(scope: Scope, site_id: UUID, name: str, units: str) -> None:
     for number, (ago, plot, *shares) in enumerate(DRAWINGS[name]):
         photo_id = uuid5(site_id, f"drawing {number}")
         content = drawing(shares[0], shares[1], shares[2], seed=7)
-        photos.put_photo(scope, site_id, photo_id, content, drawn=True)
+        photos.put_photo(scope, site_id, photo_id, content, is_drawing=True)
         lines.append((ago, plot, {"kind": "note"}, "From the gate.", (photo_id,)))
     entries = [
         NewLogEntry.model_validate(

@@ -9,9 +9,9 @@ def _bed(name: str, use: str, length: str, width: str, target: str, existing: st
 
 
 def _plot(
-    name: str, use: str, target: str, existing: str = "0", *, more: dict[str, Any] | None = None, **shape: Any
+    name: str, use: str, target: str, existing: str = "0", *, fields: dict[str, Any] | None = None, **shape: Any
 ) -> dict[str, Any]:
-    return {"name": name, "use": use, "shape": shape, "existing_mm": existing, "wanted_mm": target, **(more or {})}
+    return {"name": name, "use": use, "shape": shape, "existing_mm": existing, "wanted_mm": target, **(fields or {})}
 
 
 def _way(name: str, width: str, climb: str, points: str) -> dict[str, Any]:
@@ -196,7 +196,7 @@ SITES: list[dict[str, Any]] = [
                 spacing_m="4 ft",
                 edge="curved",
                 offsets_m="3', 6'6\", 9 ft, 10'3\", 9'6\", 7 ft, 4'",
-                more={"cut_outs": [{"kind": "plants", "plants": 14, "gap_m": "8 in"}]},
+                fields={"cut_outs": [{"kind": "plants", "plants": 14, "gap_m": "8 in"}]},
             ),
             _plot(
                 "Front bed, east",
@@ -227,7 +227,7 @@ SITES: list[dict[str, Any]] = [
                 "1 1/2 in",
                 kind="ellipse",
                 across_m="18 ft",
-                more={"cut_outs": [{"kind": "shape", "shape": {"kind": "ellipse", "across_m": "5 ft"}}]},
+                fields={"cut_outs": [{"kind": "shape", "shape": {"kind": "ellipse", "across_m": "5 ft"}}]},
             ),
             _plot(
                 "Short cut to the bus stop",

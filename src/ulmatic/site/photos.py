@@ -27,20 +27,20 @@ def put_photo(
     content: bytes | Photo,
     *,
     keep_location: bool = False,
-    drawn: bool = False,
+    is_drawing: bool = False,
 ) -> PhotoOut:
     """Keep a photo, as it was sent or read already; the same id again returns the one that is there."""
     site = scope.get(SiteRow, site_id)
     photo = scope.session.scalar(scope.select(PhotoRow).where(PhotoRow.id == photo_id))
     if photo is None:
-        photo = _kept(scope, site, photo_id, content, keep_location=keep_location, drawn=drawn)
+        photo = _kept(scope, site, photo_id, content, keep_location=keep_location, is_drawing=is_drawing)
     if photo.site_id != site.id:
         raise not_found(PhotoRow.noun)
     return PhotoOut.model_validate(photo)
 
 
 def _kept(
-    scope: Scope, site: SiteRow, photo_id: UUID, content: bytes | Photo, *, keep_location: bool, drawn: bool
+    scope: Scope, site: SiteRow, photo_id: UUID, content: bytes | Photo, *, keep_location: bool, is_drawing: bool
 ) -> PhotoRow:
     counted = scope.session.scalar(scope.select(PhotoRow).with_only_columns(func.count())) or 0
     if counted >= MOST_PHOTOS:
@@ -59,7 +59,7 @@ def _kept(
             width=picture.width,
             height=picture.height,
             size=len(picture.jpeg),
-            drawn=drawn,
+            drawn=is_drawing,
             location=list(location) if location else None,
             by=scope.member.user.name,
             created_at=scope.clock.now(),

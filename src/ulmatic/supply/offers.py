@@ -30,9 +30,9 @@ def _rows(scope: Scope, *, lock: bool = False) -> Sequence[OfferRow]:
     return scope.session.scalars(query.with_for_update() if lock else query).all()
 
 
-def _expire(rows: Sequence[OfferRow], now: datetime) -> None:
+def _expire(rows: Sequence[OfferRow], moment: datetime) -> None:
     for row in rows:
-        if row.state == "open" and row.expires_at <= now:
+        if row.state == "open" and row.expires_at <= moment:
             row.state = "expired"
 
 
@@ -65,10 +65,10 @@ def hear(scope: Scope, crews: Crews | None) -> None:
     scope.session.flush()
 
 
-def _values(offer: CrewOffer, now: datetime) -> dict[str, object]:
+def _values(offer: CrewOffer, moment: datetime) -> dict[str, object]:
     return {
         "offer": {**offer.model_dump(mode="json"), "changed": False},
-        "heard_at": now,
+        "heard_at": moment,
         "expires_at": offer.expires_at,
     }
 

@@ -48,15 +48,15 @@ def _questions(plan_before: SitePlan, plan_after: SitePlan, plot_id: UUID, name:
     ]
 
 
-def _layings(laying_before: PlotLaying | None, now: PlotLaying | None, name: str) -> list[str]:
-    if laying_before is None and now is None:
+def _layings(laying_before: PlotLaying | None, laying_after: PlotLaying | None, name: str) -> list[str]:
+    if laying_before is None and laying_after is None:
         return []
-    if laying_before is None and now is not None:
-        return [f"{name}: a laying is now planned for {now.season}."]
-    if now is None and laying_before is not None:
+    if laying_before is None and laying_after is not None:
+        return [f"{name}: a laying is now planned for {laying_after.season}."]
+    if laying_after is None and laying_before is not None:
         return [f"{name}: nothing needs to be laid in {laying_before.season} any more."]
-    if laying_before is not None and now is not None and laying_before.season_key != now.season_key:
-        return [f"{name}: the next laying moves from {laying_before.season} to {now.season}."]
+    if laying_before is not None and laying_after is not None and laying_before.season_key != laying_after.season_key:
+        return [f"{name}: the next laying moves from {laying_before.season} to {laying_after.season}."]
     return []
 
 
