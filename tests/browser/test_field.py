@@ -2,12 +2,14 @@
 
 import io
 import re
+from uuid import uuid4
 
 import pytest
 from PIL import Image
 from playwright.sync_api import FilePayload, Page, expect
 
 from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
+from tests.conftest import TODAY
 
 
 def picture() -> FilePayload:
@@ -127,6 +129,56 @@ def test_a_task_is_ticked_off_without_signal_and_sent_when_it_is_back(demo, addr
     log = demo.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site}/log").json()
     [done] = [entry["entry"] for entry in log if entry["entry"]["kind"] == "task"]
     assert (done["task"], done["share"], done["cautions_read"]) == ("strim", 1.0, True)
+
+
+OF_0_1_0 = """
+entry => new Promise((done, failed) => {
+  const opening = indexedDB.open("ulmatic.field", 1);
+  opening.onupgradeneeded = () => {
+    const database = opening.result;
+    database.createObjectStore("sites", { keyPath: "key" }).createIndex("user", "user");
+    database.createObjectStore("waiting", { keyPath: "id" }).createIndex("user", "user");
+    database.createObjectStore("used");
+  };
+  opening.onerror = failed;
+  opening.onsuccess = () => {
+    const changes = opening.result.transaction(["sites", "waiting"], "readwrite");
+    changes.objectStore("sites").put({ key: "old", user: entry.user, plots: [{ depth_mm: 40 }] });
+    changes.objectStore("waiting").put(entry);
+    changes.oncomplete = () => { opening.result.close(); done(); };
+  };
+})
+"""
+"""Keeps a site and an entry on the phone as release 0.1.0 did."""
+
+
+def test_what_waits_since_the_first_release_is_sent_and_its_sites_are_seen_again(phone, address):
+    step_into_demo(phone, address, "Quillet Holm")
+    before = depths(phone, address)
+    session = phone.request.get(f"{address}/api/v1/session").json()
+    sheet = phone.request.get(phone.url.replace("/w/", "/api/v1/workspaces/")).json()
+    plot = sheet["plots"][0]
+    entry = {
+        "id": str(uuid4()),
+        "user": session["user"]["id"],
+        "workspaceId": session["workspaces"][0]["id"],
+        "siteId": sheet["site"]["id"],
+        "plotId": plot["id"],
+        "pileId": None,
+        "name": plot["name"],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "entry": {"kind": "measured", "depth_mm": "80 mm"},
+        "note": "",
+        "photos": [],
+        "typedAt": phone.evaluate("() => Date.now()"),
+    }
+    phone.evaluate(OF_0_1_0, entry)
+    in_field(phone, address)
+    expect(phone.get_by_test_id("waiting")).to_have_count(0)
+    assert depths(phone, address) == sorted([*before, 80])
+    phone.get_by_label("Site").select_option(label="Quillet Holm")
+    expect(phone.get_by_role("button", name=re.compile(f"^{plot['name']}"))).to_contain_text("80 mm")
 
 
 def test_two_phones_at_once_lose_neither(browser, demo, address):
