@@ -48,6 +48,7 @@ def test_migrations_go_up_and_down_and_match_the_models(empty_url):
         upgrade(empty_url)
         with engine.connect() as connection:
             assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+            assert connection.scalar(text("SELECT count(*) FROM readiness")) == 1, "what says whether it can be written"
         downgrade(empty_url, "base")
         assert set(inspect(engine).get_table_names()) == {"alembic_version"}
 

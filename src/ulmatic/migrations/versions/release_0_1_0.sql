@@ -1,4 +1,4 @@
--- The tables of release 0.1.0.
+-- The tables of release 0.1.0, and the one row that stands in a new database.
 CREATE TABLE attempts (
     id bigint NOT NULL,
     key character varying NOT NULL,
@@ -399,3 +399,4 @@ ALTER TABLE ONLY site_lessons ADD CONSTRAINT fk_site_lessons_workspace_id_site_i
 ALTER TABLE ONLY sites ADD CONSTRAINT fk_sites_workspace_id FOREIGN KEY (workspace_id) REFERENCES workspaces(id) ON DELETE CASCADE;
 ALTER TABLE ONLY suppliers ADD CONSTRAINT fk_suppliers_workspace_id FOREIGN KEY (workspace_id) REFERENCES workspaces(id) ON DELETE CASCADE;
 ALTER TABLE ONLY weather_days ADD CONSTRAINT fk_weather_days_workspace_id FOREIGN KEY (workspace_id, site_id) REFERENCES sites(workspace_id, id) ON DELETE CASCADE;
+INSERT INTO readiness (id, at) VALUES (1, now());
