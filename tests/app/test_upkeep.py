@@ -16,7 +16,7 @@ from sqlalchemy import inspect, select, text, update
 from starlette.testclient import TestClient
 
 from tests.conftest import CLOCK, HOST, PASSWORD, settings_for
-from ulmatic.accounts.models import User
+from ulmatic.accounts.models import User, Workspace
 from ulmatic.accounts.purge import purge
 from ulmatic.app import create_app
 from ulmatic.migrations import downgrade, upgrade
@@ -99,6 +99,22 @@ def test_visitors_have_copies_of_the_same_sites_and_neither_sees_what_the_other_
         visitor.post("/api/v1/session/demo")
         assert archives(visitor) == as_loaded
     assert len(archives(first)) == 1
+
+
+def test_nobody_slips_their_own_sites_under_the_demo(demo_app):
+    """Under the name and the workspace of the one whose rows are copied."""
+    stranger, visitor = visitor_of(demo_app), visitor_of(demo_app)
+    visitor_of(demo_app).post("/api/v1/session/demo")
+    with demo_app.state.sessions() as database:
+        [filled] = database.scalars(select(Workspace).where(Workspace.name.startswith("Demo of ")))
+        name = filled.name
+        database.delete(filled)
+        database.commit()
+    account = {"name": "Demo", "email": f"{uuid4().hex}@example.org", "password": PASSWORD}
+    assert stranger.post("/api/v1/accounts", json=account).status_code == 201
+    assert stranger.post("/api/v1/workspaces", json={"name": name}).status_code == 201
+    workspace = visitor.post("/api/v1/session/demo").json()["workspaces"][0]["id"]
+    assert len(visitor.get(f"/api/v1/workspaces/{workspace}/sites").json()) == 2
 
 
 def test_a_demo_cannot_be_taken_over(demo_app):

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from ulmatic.accounts import passwords
 from ulmatic.accounts import service as accounts
-from ulmatic.accounts.models import Membership, User
+from ulmatic.accounts.models import Membership, User, Workspace
 from ulmatic.accounts.scope import Scope
 from ulmatic.demo.load import load
 from ulmatic.platform.database import Base, WorkspaceRow, clock_of
@@ -33,23 +33,23 @@ def new_visitor(database: Session, settings: Settings, on: date | None) -> User:
     if (database.scalar(present) or 0) >= settings.demo_most:
         words = "The demo is full. Come back in one hour, or create an account."
         raise Problem(503, words, headers={"Retry-After": "3600"}, fault="busy")
-    member = _member(database, settings, VISITOR, uuid4().hex, on)
+    member = _member(database, settings, VISITOR, "Demo ground", on)
     _copy_rows(database, _filled(database, settings, on).workspace_id, member.workspace_id)
     return member.user
 
 
-def _member(database: Session, settings: Settings, name: str, account: str, on: date | None) -> Membership:
+def _member(database: Session, settings: Settings, name: str, workspace: str, on: date | None) -> Membership:
     """Make a user of the demo with a workspace that stands on a day."""
     now = clock_of(database).now()
     user = User(
-        email=f"{account}@{DOMAIN}",
+        email=f"{uuid4().hex}@{DOMAIN}",
         name=name,
         password_hash=passwords.unguessable(),
         demo_until=now + timedelta(hours=settings.demo_hours),
     )
     database.add(user)
     database.flush()
-    member = accounts.found_workspace(database, user, "Demo ground")
+    member = accounts.found_workspace(database, user, workspace)
     if on is not None:
         member.workspace.days_ahead = (on - now.date()).days
     return member
@@ -57,15 +57,17 @@ def _member(database: Session, settings: Settings, name: str, account: str, on: 
 
 def _filled(database: Session, settings: Settings, on: date | None) -> Membership:
     """Return the member of the workspace that holds the demo's sites as they stand this hour."""
-    account = f"{clock_of(database).now():%Y-%m-%d-%H}-as-{on or 'today'}"
-    of_account = select(Membership).join(User).where(User.email == f"{account}@{DOMAIN}")
-    member = database.scalar(of_account)
+    workspace = f"Demo of {clock_of(database).now():%Y-%m-%d %H} h as {on or 'today'}"
+    # Whoever signs up can call themselves and their workspace what they like, but no account of theirs is of the demo.
+    nobodys = (User.name == NOBODY) & User.demo_until.is_not(None) & (Workspace.name == workspace)
+    filled = select(Membership).join(User).join(Workspace).where(nobodys)
+    member = database.scalar(filled)
     if member is None:
         # One loads them; whoever came meanwhile waits and finds them.
         database.execute(select(func.pg_advisory_xact_lock(_LOCK)))
-        member = database.scalar(of_account)
+        member = database.scalar(filled)
     if member is None:
-        member = _member(database, settings, NOBODY, account, on)
+        member = _member(database, settings, NOBODY, workspace, on)
         load(Scope(database, member))
         database.flush()
     return member
