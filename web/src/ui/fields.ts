@@ -38,6 +38,7 @@ export function useFields<Texts extends object>({ start, draft, problem }: Optio
     });
   }, [refused, setError, clearErrors]);
 
+  const control = form.control as unknown as Control<FieldValues>;
   const watch = (name: string) => form.watch(name as Path<Texts>);
   const values = new Proxy({} as Texts, {
     get: (_, name) => (typeof name === "string" ? watch(name) : undefined),
@@ -65,7 +66,7 @@ export function useFields<Texts extends object>({ start, draft, problem }: Optio
       name,
       ref,
       onBlur,
-      control: form.control as unknown as Control<FieldValues>,
+      control,
       onChange: (value: PathValue<Texts, Name>) => set(name, value),
       error: errorAt(name),
     };
@@ -75,7 +76,7 @@ export function useFields<Texts extends object>({ start, draft, problem }: Optio
     values,
     /** What the fields hold, for what is done. */
     texts: () => getValues(),
-    control: form.control,
+    control,
     /** Calls with every key, until what it returns is called. */
     onTyping: (call: () => void) => form.subscribe({ formState: { values: true }, callback: call }),
     changed,
@@ -118,16 +119,24 @@ export function FormPart<Texts extends object, Name extends keyof Texts & string
   names: Name[];
   children: (values: Pick<Texts, Name>) => ReactNode;
 }) {
-  const watched: unknown[] = useWatch({
-    control: form.control as unknown as Control<FieldValues>,
-    name: names,
-  });
+  const watched: unknown[] = useWatch({ control: form.control, name: names });
   return children(
     Object.fromEntries(names.map((name, index) => [name, watched[index]])) as Pick<Texts, Name>,
   );
 }
 
 const PAUSE_MS = 120;
+
+/** A value that is typed outside a form, once nothing has been typed for a moment. */
+export function useSettled<Value>(value: Value): Value {
+  const text = JSON.stringify(value);
+  const [settled, settle] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => settle(text), PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return JSON.parse(settled) as Value;
+}
 
 /** The texts of a form once nothing has been typed for a moment, and whether that is so: what the server is asked. */
 export function useSettledTexts<Texts extends object>({

@@ -1,4 +1,3 @@
-import type { ReactNode } from "react";
 import type { EntryFieldOut, LogKindOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
@@ -26,7 +25,7 @@ export function KindFields({
   /** Whether depths mean mulch as it is spread. */
   spread?: boolean;
   /** What follows from what is typed. */
-  hint?: ReactNode;
+  hint?: string | undefined;
   /** Whether the first of them is typed into at once. */
   focus?: boolean;
 }) {
@@ -38,8 +37,8 @@ export function KindFields({
         field={{
           ...field,
           label: labelOf(field, spread),
+          hint: (field.either ? hint : undefined) ?? field.hint,
         }}
-        hint={(field.either ? hint : undefined) ?? field.hint ?? undefined}
         place={placeOf(kind.kind, field.name)}
         form={form}
         units={units}
@@ -53,20 +52,19 @@ export const labelOf = (field: EntryFieldOut, spread: boolean) =>
 
 function KindField({
   field,
-  hint,
   place,
   form,
   units,
   focus,
 }: {
   field: EntryFieldOut;
-  hint: ReactNode;
   place: string;
   form: Form<KindTexts>;
   units: UnitSystem;
   focus: boolean;
 }) {
   const { name, label, type, choices, start } = field;
+  const hint = field.hint ?? undefined;
   const shared = { label, ...form.field(place), error: form.errorAt(`entry.${name}`), hint };
   if (choices.length > 0) {
     const options = choices.map((choice): [string, string] => [choice.value, choice.label]);

@@ -76,6 +76,7 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
   const eithers = kind?.fields.filter(({ either }) => either) ?? [];
   const chosen = (eithers.find(({ name }) => name === texts.either) ?? eithers[0])?.name;
   const material = kind?.fields.find(({ type }) => type === "material");
+  const follows = useWhatFollows(plot, kind, chosen, form, siteUnits);
   const stock = useStock();
   const piles = stock.data?.piles ?? [];
   const pile = piles.find((other) => other.id === texts.pile) ?? piles[0];
@@ -206,11 +207,7 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
             units={siteUnits}
             chosen={chosen}
             spread={spread}
-            hint={
-              chosen ? (
-                <Follows plot={plot} kind={kind} chosen={chosen} form={form} units={siteUnits} />
-              ) : null
-            }
+            hint={follows}
             focus={kind.kind === first}
           />
         ) : null}
@@ -244,19 +241,13 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
 }
 
 /** What follows from the amount that is typed: its depth settled and as spread, and its volume. */
-function Follows({
-  plot,
-  kind,
-  chosen,
-  form,
-  units,
-}: {
-  plot: PlotOut;
-  kind: LogKindOut;
-  chosen: string;
-  form: Form<KindTexts>;
-  units: UnitSystem;
-}) {
+function useWhatFollows(
+  plot: PlotOut,
+  kind: LogKindOut | undefined,
+  chosen: string | undefined,
+  form: Form<KindTexts>,
+  units: UnitSystem,
+): string | undefined {
   const { path } = useSite();
   const shownUnits = useUnits();
   const [id] = useState(() => crypto.randomUUID());
@@ -266,8 +257,9 @@ function Follows({
     plot_id: plot.id,
     on: texts.on ?? "",
     units,
-    entry: entryOf(kind, texts, chosen),
+    entry: kind ? entryOf(kind, texts, chosen) : { kind: "" },
   };
+  const amount = kind && chosen ? (texts[placeOf(kind.kind, chosen)] ?? "").trim() : "";
   const estimate = useQuery({
     queryKey: ["plot", path.workspace_id, path.site_id, "log-estimate", body],
     queryFn: () =>
@@ -277,10 +269,10 @@ function Follows({
           body,
         }),
       ),
-    enabled: (texts[placeOf(kind.kind, chosen)] ?? "").trim() !== "",
+    enabled: amount !== "",
     retry: false,
   });
-  if (!estimate.data) return null;
+  if (amount === "" || !estimate.data) return undefined;
   const settled = t("settled", { depth: aboutDepth(estimate.data.settled_mm, shownUnits) });
   const spread = t("loose", { depth: aboutDepth(estimate.data.spread_mm, shownUnits) });
   const loose = t("looseWithVolume", { volume: about(estimate.data.volume_m3, shownUnits) });

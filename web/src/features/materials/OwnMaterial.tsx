@@ -10,7 +10,7 @@ import { shown } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { MaterialSelect } from "./MaterialSelect";
-import { type MixPart, MixParts } from "./MixParts";
+import { MixParts } from "./MixParts";
 import { useMaterials, useOwnMaterials } from "./materials";
 
 interface Texts {
@@ -18,7 +18,8 @@ interface Texts {
   name: string;
   how: "copy" | "mix";
   base: string;
-  parts: MixPart[];
+  /** As drafts on phones and desks have kept them. */
+  parts: { key: string; material: string; share: string }[];
   figures: Record<string, string>;
 }
 
@@ -52,7 +53,7 @@ function textsOf(stored: MaterialOut | undefined, from: string): Texts {
     ).map((part, index) => ({
       key: String(index),
       material: part.material,
-      amount: entry.typed?.parts?.[index]?.share ?? `${part.share * 100} %`,
+      share: entry.typed?.parts?.[index]?.share ?? `${part.share * 100} %`,
     })),
     figures: entry.typed?.figures ?? {},
   };
@@ -62,7 +63,7 @@ function entryOf(texts: Texts, units: UnitSystem): MaterialEntry {
   const figures = Object.fromEntries(Object.entries(texts.figures).filter(([, text]) => text.trim()));
   const source =
     texts.how === "mix"
-      ? { parts: texts.parts.map(({ material, amount }) => ({ material, share: amount })) }
+      ? { parts: texts.parts.map(({ material, share }) => ({ material, share })) }
       : { base: texts.base };
   return { name: texts.name, units, figures, ...source };
 }
@@ -143,8 +144,10 @@ function Form({
         ) : (
           <MixParts
             workspaceId={workspaceId}
-            parts={texts.parts}
-            change={(parts) => form.change({ parts })}
+            parts={texts.parts.map(({ share, ...part }) => ({ ...part, amount: share }))}
+            change={(parts) =>
+              form.change({ parts: parts.map(({ amount, ...part }) => ({ ...part, share: amount })) })
+            }
             amount={t("byVolumeHeading")}
             unit="%"
             added={{ material: "ramial", amount: "20 %" }}

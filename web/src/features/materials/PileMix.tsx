@@ -39,7 +39,7 @@ export function PileMix() {
   const { workspaceId = "" } = useParams();
   const units = useWorkspaceUnits();
   const materials = useMaterials(workspaceId);
-  const form = useFields<Texts>({ start: START, draft: `${workspaceId}.pile-mix` });
+  const form = useFields<Texts>({ start: START, draft: `${workspaceId}.heap` });
   const texts = form.values;
   const [settled] = useSettledTexts(form);
   const body: PileMixEntry = {

@@ -10,6 +10,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/recipe";
 import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
+import { useSettled } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
@@ -125,7 +126,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, r
   const may = useMay();
   const navigate = useNavigate();
   const { path, refresh, changePlot } = useSite();
-  const body = plotEntry(entry, site.units);
+  const body = useSettled(plotEntry(entry, site.units));
   const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body }, true);
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each answer
   useEffect(() => {

@@ -73,13 +73,14 @@ export async function sendWaiting(user: string, report: (sentences: string[]) =>
       const asked = api.GET("/api/v1/session");
       const session = await result(asked);
       if (session.user?.id !== user) return "signed out";
-      const told = Date.parse((await asked).response.headers.get("date") ?? "");
-      const skew = Number.isNaN(told) ? 0 : told - Date.now();
+      const serverTime = Date.parse((await asked).response.headers.get("date") ?? "");
+      const skew = Number.isNaN(serverTime) ? 0 : serverTime - Date.now();
       for (const waiting of await waitingOf(user)) {
         if (waiting.problem) continue;
         try {
-          report(await sendOne(waiting, skew));
+          const sentences = await sendOne(waiting, skew);
           await dropWaiting(waiting.id);
+          report(sentences);
         } catch (error) {
           if (!(error instanceof Problem) || unasked(error) || error.status === 401) throw error;
           await keepWaiting({ ...waiting, problem: error.errors[0]?.detail ?? error.message });
