@@ -1,24 +1,25 @@
 import type { ScaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 
 /** What all pictures along an axis share: their size on the screen, lines across at round values, and paths. */
 
 export type Scale = ScaleLinear<number, number>;
 
-/** The size of a box on the screen, as it changes. */
-export function useSize(start: { width: number; height: number }) {
+/** The size of a box on the screen, known before it is painted and as it changes. */
+export function useSize() {
   const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState(start);
-  useEffect(() => {
-    if (!box.current) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry && entry.contentRect.width > 0) setSize(entry.contentRect);
-    });
-    observer.observe(box.current);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  useLayoutEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const measure = () => setSize({ width: element.clientWidth, height: element.clientHeight });
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
     return () => observer.disconnect();
   }, []);
-  return { box, size };
+  return { box, ...size };
 }
 
 type Values = Float32Array | number[];

@@ -40,8 +40,8 @@ export function AccountPicture({
   setWeek: (week: number) => void;
 }) {
   const units = useUnits();
-  const { box, size } = useSize({ width: 800, height: 260 });
-  const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(180, size.height)];
+  const { box, width, height } = useSize();
+  const [WIDE, HIGH] = [Math.max(280, width), Math.max(180, height)];
   const last = sheet.weeks - 1;
   const now = Math.round(weekOf(sheet, sheet.today));
   const ground = HIGH - FOOT;

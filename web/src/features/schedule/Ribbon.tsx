@@ -26,8 +26,8 @@ interface Props {
 /** The seasons: depth week by week with its range, when to lay, what was logged; one handle moves the date. */
 export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Props) {
   const units = useUnits();
-  const { box, size } = useSize({ width: 900, height: 210 });
-  const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(150, size.height)];
+  const { box, width, height } = useSize();
+  const [WIDE, HIGH] = [Math.max(280, width), Math.max(150, height)];
   const last = sheet.weeks - 1;
   const now = Math.round(weekOf(sheet, sheet.today));
   const ground = HIGH - FOOT;

@@ -4,7 +4,6 @@ import {
   type MouseEvent,
   type PointerEvent,
   useCallback,
-  useEffect,
   useMemo,
   useRef,
   useState,
@@ -13,6 +12,7 @@ import type { PlaceOutput as Place, SiteOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { DataTable } from "@/ui/DataTable";
 import { onGround } from "@/ui/format";
+import { useSize } from "@/ui/picture";
 import { aboutDepth, aboutDistance, usualDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { boundsOf, type Drawn, toCentimetre, type XY } from "./drawn";
@@ -30,20 +30,6 @@ const FOOT = 26;
 const HEAD = 62;
 
 export type When = "lies" | "wanted";
-
-function useSize() {
-  const ref = useRef<HTMLDivElement>(null);
-  const [size, set] = useState({ width: 0, height: 0 });
-  useEffect(() => {
-    if (!ref.current) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry) set({ width: entry.contentRect.width, height: entry.contentRect.height });
-    });
-    observer.observe(ref.current);
-    return () => observer.disconnect();
-  }, []);
-  return { ref, ...size };
-}
 
 interface Props {
   site: SiteOut;
@@ -69,13 +55,13 @@ type Grip = { id: string; turning: boolean; from: Place; x: number; y: number };
 export function Ground(props: Props) {
   const { site, plots, marks, walk, editing, chosen, marked, choose, place, depths, balances } = props;
   const units = useUnits();
-  const { ref, width, height } = useSize();
+  const { box, width, height } = useSize();
   const svg = useRef<SVGSVGElement>(null);
   const [when, setWhen] = useState<When>("wanted");
   const [grip, setGrip] = useState<Grip | null>(null);
   const [moved, setMoved] = useState<Place | null>(null);
   const ready = width >= 60;
-  const { view, to } = useView(ref, svg, ready);
+  const { view, to } = useView(box, svg, ready);
   const pressing = editing?.press !== undefined;
   const bounds = useMemo(() => {
     // While points are being pressed in, the plan keeps still beneath the hand.
@@ -107,11 +93,11 @@ export function Ground(props: Props) {
     setGrip({ id: plot.id, turning, from: plot.place, x: event.clientX, y: event.clientY });
   };
   const drag = (event: PointerEvent) => {
-    const box = ref.current?.getBoundingClientRect();
-    if (!grip || !box) return;
+    const edges = box.current?.getBoundingClientRect();
+    if (!grip || !edges) return;
     if (grip.turning) {
-      const dx = event.clientX - box.left - panX - grip.from.x_m * scale;
-      const dy = event.clientY - box.top - panY + grip.from.y_m * scale;
+      const dx = event.clientX - edges.left - panX - grip.from.x_m * scale;
+      const dy = event.clientY - edges.top - panY + grip.from.y_m * scale;
       const raw = (Math.atan2(-dy, dx) * 180) / Math.PI - 90;
       const step = event.shiftKey ? 1 : 5;
       setMoved({ ...grip.from, turn_deg: Math.round(raw / step) * step });
@@ -127,10 +113,10 @@ export function Ground(props: Props) {
     setMoved(null);
   };
   const press = (event: MouseEvent) => {
-    const box = ref.current?.getBoundingClientRect();
-    if (!editing?.press || !box || (event.target as Element).closest("[data-grip=always]")) return;
-    const x = (event.clientX - box.left - panX) / scale;
-    const y = (panY - event.clientY + box.top) / scale;
+    const edges = box.current?.getBoundingClientRect();
+    if (!editing?.press || !edges || (event.target as Element).closest("[data-grip=always]")) return;
+    const x = (event.clientX - edges.left - panX) / scale;
+    const y = (panY - event.clientY + edges.top) / scale;
     editing.press([toCentimetre(x), toCentimetre(y)]);
   };
   const key = (event: KeyboardEvent, plot: Drawn) => {
@@ -196,7 +182,7 @@ export function Ground(props: Props) {
           />
         ) : null}
       </div>
-      <div ref={ref} className="relative min-h-0 grow touch-none overflow-hidden">
+      <div ref={box} className="relative min-h-0 grow touch-none overflow-hidden">
         {ready && plots.length === 0 && marks.length === 0 ? <EmptyPlan /> : null}
         {ready ? (
           // biome-ignore lint/a11y/useKeyWithClickEvents: points can be typed in the form too
