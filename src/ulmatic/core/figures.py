@@ -103,7 +103,12 @@ class Figure(BaseModel):
     working: "Working | None" = None
 
     def brief(self, name: str | None = None) -> "Figure":
-        """Return this figure without its working, under another name if given, for use as a term in a long list."""
+        """Return this figure without its working, under another name if given, for use as a term in a long list.
+
+        Returns
+        -------
+        Figure
+        """
         return Figure(
             name=name or self.name,
             value=self.value,
@@ -114,7 +119,12 @@ class Figure(BaseModel):
         )
 
     def certain(self) -> "Figure":
-        """Return this figure without its range, where a formula is to take the value alone."""
+        """Return this figure without its range, where a formula is to take the value alone.
+
+        Returns
+        -------
+        Figure
+        """
         return Figure(name=self.name, value=self.value, unit=self.unit, source=self.source, working=self.working)
 
     @property
@@ -166,6 +176,10 @@ def entered(name: str, value: float, unit: Unit) -> Figure:
     value : float
         In `unit`.
     unit : Unit
+
+    Returns
+    -------
+    Figure
     """
     return Figure(name=name, value=value, unit=unit, source=Source(mark=Mark.ENTERED, text="You entered this."))
 
@@ -198,6 +212,10 @@ def parameter(
     mark : Mark
     source : str
         Where it comes from.
+
+    Returns
+    -------
+    Parameter
     """
     return Parameter(
         key=key, name=name, value=value, unit=unit, low=low, high=high, source=Source(mark=mark, text=source)
@@ -210,6 +228,10 @@ def ceil(number: float) -> int:
     Parameters
     ----------
     number : float
+
+    Returns
+    -------
+    int
 
     Examples
     --------
@@ -241,7 +263,12 @@ class Formula:
         self._code: CodeType = compile(tree, "<formula>", "eval")
 
     def __call__(self, **values: float) -> float:
-        """Evaluate with `values` in base units."""
+        """Evaluate with `values` in base units.
+
+        Returns
+        -------
+        float
+        """
         names = {"__builtins__": {}, "pi": math.pi, **_FUNCTIONS, **values}
         return float(eval(self._code, names))  # noqa: S307 - the tree was checked to be arithmetic
 
@@ -309,6 +336,10 @@ def formula(text: str) -> Formula:
     ----------
     text : str
         Arithmetic in the names of its terms.
+
+    Returns
+    -------
+    Formula
     """
     return Formula(text)
 

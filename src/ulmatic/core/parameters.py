@@ -27,7 +27,12 @@ class Parameters:
 
     @classmethod
     def of_mapping(cls, figures: Mapping[str, float]) -> "Parameters":
-        """Return the parameters with own figures by key."""
+        """Return the parameters with own figures by key.
+
+        Returns
+        -------
+        The same class
+        """
         return cls(tuple(sorted(figures.items())))
 
     @cached_property
@@ -36,14 +41,24 @@ class Parameters:
         return dict(self.set_figures)
 
     def of(self, shipped: Parameter) -> Parameter:
-        """Return a parameter as it holds here: as shipped, or the own figure with the shipped range in proportion."""
+        """Return a parameter as it holds here: as shipped, or the own figure with the shipped range in proportion.
+
+        Returns
+        -------
+        Parameter
+        """
         value = self.by_key.get(shipped.key)
         if value is None or value == shipped.value:
             return shipped
         return replaced(shipped, value, learned=shipped.key in self.learned)
 
     def figures(self, shipped: Mapping[str, Parameter]) -> dict[str, Parameter]:
-        """Return those of some parameters that are set here, by the same names."""
+        """Return those of some parameters that are set here, by the same names.
+
+        Returns
+        -------
+        dict of str to Parameter
+        """
         return {name: self.of(figure) for name, figure in shipped.items() if figure.key in self.by_key}
 
 
@@ -57,6 +72,10 @@ def replaced(shipped: Parameter, value: float, *, learned: bool = False) -> Para
         In its unit.
     learned : bool
         Whether the site's log has taught it.
+
+    Returns
+    -------
+    Parameter
     """
     scale = value / shipped.value if shipped.value else 1.0
     most = SHARE_MOST if shipped.unit == "1" else None

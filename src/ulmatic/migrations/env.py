@@ -3,6 +3,7 @@
 from alembic import context
 from sqlalchemy import NullPool, create_engine, text
 
+# Importing them registers their tables.
 import ulmatic.accounts.models
 import ulmatic.platform.readiness
 import ulmatic.records.errands
@@ -11,7 +12,7 @@ import ulmatic.records.money
 import ulmatic.records.schedule
 import ulmatic.records.stock
 import ulmatic.records.supply
-import ulmatic.records.survey  # noqa: F401 - registers its tables
+import ulmatic.records.survey
 from ulmatic.platform.database import Base
 
 LOCK = 7_420_112

@@ -74,7 +74,12 @@ class Normals(BaseModel):
     )
 
     def normals(self) -> "Normals":
-        """Return itself."""
+        """Return itself.
+
+        Returns
+        -------
+        Normals
+        """
         return self
 
 
@@ -128,7 +133,12 @@ class GenericClimate(BaseModel):
     southern: bool = False
 
     def normals(self) -> Normals:
-        """Return its months."""
+        """Return its months.
+
+        Returns
+        -------
+        Normals
+        """
         _, mean, amplitude, rain = _CLASSES[self.name]
         swing = -amplitude if self.southern else amplitude
         months = tuple(mean - swing * math.cos(2 * math.pi * (month - 0.5) / MONTHS) for month in range(MONTHS))

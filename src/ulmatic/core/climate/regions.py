@@ -334,6 +334,11 @@ def region_of(time_zone: str) -> Region | None:
     time_zone : str
         IANA name.
 
+    Returns
+    -------
+    Region or None
+        None where a zone lies in several regions, or in none that is known.
+
     Examples
     --------
     >>> region_of("Europe/Paris").key

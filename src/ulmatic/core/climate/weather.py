@@ -50,6 +50,11 @@ def read_days(text: str) -> list[Day]:
     text : str
         The file.
 
+    Returns
+    -------
+    list of Day
+        In the order of the file.
+
     Raises
     ------
     WeatherRefused
@@ -111,6 +116,10 @@ def by_month(days: Iterable[Day]) -> dict[tuple[int, int], MonthSeen]:
     Parameters
     ----------
     days : iterable of Day
+
+    Returns
+    -------
+    dict of (int, int) to MonthSeen
     """
     groups: dict[tuple[int, int], list[Day]] = {}
     for day in days:
@@ -131,5 +140,10 @@ def minima(days: Sequence[Day]) -> list[tuple[date, float]]:
     Parameters
     ----------
     days : sequence of Day
+
+    Returns
+    -------
+    list of (date, float)
+        °C.
     """
     return [(day.day, day.tmin_c) for day in days]

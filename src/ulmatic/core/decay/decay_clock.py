@@ -42,6 +42,10 @@ def extrapolated(normals: Normals) -> str | None:
     Parameters
     ----------
     normals : Normals
+
+    Returns
+    -------
+    str or None
     """
     if min(normals.temperatures_c) < COLDEST_C:
         return "Winters here are colder than those the model was tested with."
@@ -86,7 +90,13 @@ class DecayClock:
         self._days, self._total = days.tolist(), total.tolist()
 
     def on(self, day: date) -> float:
-        """Return the decay time on one day, as `at` gives it, without arrays."""
+        """Return the decay time on one day, as `at` gives it, without arrays.
+
+        Returns
+        -------
+        float
+            ξ-years since the clock's start.
+        """
         number = float(day_number(day))
         month = bisect_right(self._days, number) - 1
         if not 0 <= month < len(self._days) - 1:
@@ -96,7 +106,13 @@ class DecayClock:
         return float(slope * (number - days[month]) + total[month])
 
     def time_at(self, when: ArrayLike) -> Array:
-        """Return the decay time at days since 1970; before the start and after the end it goes on at the same pace."""
+        """Return the decay time at days since 1970; before the start and after the end it goes on at the same pace.
+
+        Returns
+        -------
+        ndarray
+            ξ-years since the clock's start, of the shape of `when`.
+        """
         day = np.asarray(when, dtype=float)
         inside: Array = np.interp(day, self.days, self.total)
         first = (self.total[1] - self.total[0]) / (self.days[1] - self.days[0])

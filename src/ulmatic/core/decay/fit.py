@@ -69,6 +69,10 @@ def left_over(row: FieldTrial, rate: float, pile: float, exponent: float) -> flo
         By what a pile rots faster.
     exponent : float
         p of depth = mass · (1 − q)^p.
+
+    Returns
+    -------
+    float
     """
     time = rate * row.place.factor * row.years * (pile if row.in_pile else 1.0)
     left = pools([*row.fractions, 0.0], time)
@@ -89,6 +93,10 @@ def chi_square(
     rates : mapping of material to rate factor
     pile, exponent : float
     rows : sequence of Evidence
+
+    Returns
+    -------
+    float
     """
     return sum(
         ((left_over(row, rates[row.material], pile, exponent) - row.share_left) / row.widened) ** 2
@@ -157,6 +165,10 @@ def within(row: FieldTrial, fitted: Fit) -> bool:
     ----------
     row : Evidence
     fitted : Fit
+
+    Returns
+    -------
+    bool
     """
     rate, pile = fitted.rates[row.material], fitted.pile.value
     low, middle, high = (left_over(row, end, pile, fitted.exponent) for end in (rate.high, rate.value, rate.low))
@@ -170,6 +182,10 @@ def rounded(figure: float) -> float:
     Parameters
     ----------
     figure : float
+
+    Returns
+    -------
+    float
     """
     return float(f"{figure:.2g}")
 
@@ -180,6 +196,10 @@ def rates_table(fitted: Fit) -> str:
     Parameters
     ----------
     fitted : Fit
+
+    Returns
+    -------
+    str
     """
     lines = ["| kind | material | rate | 10th to 90th percentile |", "|---|---|---|---|"]
     rates = [(kind, material, fitted.rates[material]) for kind, materials in KINDS.items() for material in materials]
@@ -196,6 +216,10 @@ def without_each_source(rows: Sequence[FieldTrial] = EVIDENCE) -> str:
     Parameters
     ----------
     rows : sequence of Evidence
+
+    Returns
+    -------
+    str
     """
     lines = ["| left out | rows | largest error of the rest's prediction | χ² on all rows |", "|---|---|---|---|"]
     for source in dict.fromkeys(row.source.text for row in rows):
@@ -221,6 +245,10 @@ def table(rows: Sequence[FieldTrial], rate_of: Callable[[str], float], pile: flo
     rate_of : callable
         The rate factor of a material by its key.
     pile : float
+
+    Returns
+    -------
+    str
     """
     lines = [
         "| what, where | years | observed | predicted | pull | trust | source |",

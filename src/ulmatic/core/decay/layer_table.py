@@ -29,6 +29,11 @@ def arrays(depths: Depths) -> tuple[Array, Array, Array, Array]:
     Parameters
     ----------
     depths : Depths
+
+    Returns
+    -------
+    (ndarray, ndarray, ndarray, ndarray)
+        Those of `depths`, as they are: settled mm and kg/m².
     """
     return depths.chips_mm, depths.humus_mm, depths.mass_kg_m2, depths.humus_kg_m2
 
@@ -40,6 +45,11 @@ def no_depths(rows: int, dates: int) -> Depths:
     ----------
     rows, dates : int
         Of the arrays.
+
+    Returns
+    -------
+    Depths
+        Zeros, each (rows, dates).
     """
     return Depths(*(np.zeros((rows, dates)) for _ in range(4)))
 
@@ -73,7 +83,12 @@ class LayerTable:
         return len(self.row_of)
 
     def kind(self, material: Material, settling: float, age: float, clock: int) -> int:
-        """Return the number of a kind of layer: a millimetre of it, laid loose on some day."""
+        """Return the number of a kind of layer: a millimetre of it, laid loose on some day.
+
+        Returns
+        -------
+        int
+        """
         rate = material.rate
         key = (material.key, rate.value, rate.low, material.density.value, settling, age, clock)
         number = self._numbers.get(key)
@@ -116,7 +131,12 @@ class LayerTable:
         return self._units[1:]
 
     def curves(self, kind: Indices, day: Array, days: Array, end: End = "value") -> Depths:
-        """Return what a loose millimetre becomes of each kind laid on each day, (n, dates)."""
+        """Return what a loose millimetre becomes of each kind laid on each day, (n, dates).
+
+        Returns
+        -------
+        Depths
+        """
         units, low, high = self._all_units()
         clocks = np.array([clock for _, clock in self._kinds])
         out = no_depths(kind.size, days.size)
@@ -132,12 +152,23 @@ class LayerTable:
         return out
 
     def curves_at_birth(self, kind: Indices) -> Array:
-        """Return the settled depth of a loose millimetre on the day it is laid."""
+        """Return the settled depth of a loose millimetre on the day it is laid.
+
+        Returns
+        -------
+        ndarray
+            mm, (n,).
+        """
         units, _, _ = self._all_units()
         return 1.0 - np.asarray(units.settling)[kind]
 
     def depths(self, days: Array, end: End = "value") -> Depths:
-        """Return what lies on each row at dates (days since 1970), (rows, dates)."""
+        """Return what lies on each row at dates (days since 1970), (rows, dates).
+
+        Returns
+        -------
+        Depths
+        """
         if not self.row_of or not days.size:
             return no_depths(self.rows, days.size)
         row, kind, day = np.array(self.row_of), np.array(self.kind_of), np.array(self.day_of)
@@ -164,7 +195,13 @@ class LayerTable:
         return out
 
     def _anchored(self, kind: Indices, day: Array, measured_day: Array, end: End) -> Array:
-        """Return by what slow or fast layers are multiplied, so that they are as deep as measured on that day."""
+        """Return by what slow or fast layers are multiplied, so that they are as deep as measured on that day.
+
+        Returns
+        -------
+        ndarray
+            Factors, (layers,).
+        """
         factor = np.ones(kind.size)
         for measured in np.unique(measured_day[np.isfinite(measured_day)]):
             rows = np.flatnonzero(measured_day == measured)
@@ -216,6 +253,11 @@ class Falling:
         """Return the day on which each group of (layer, weight) falls below a depth; None where it never does.
 
         Groups whose depth is below on their first day fall on it.
+
+        Returns
+        -------
+        list of float or None
+            Days since 1970, by group.
         """
         if not groups:
             return []
@@ -241,7 +283,13 @@ class Falling:
         return [float(when) if falls[row, index[row]] else None for row, when in enumerate(crosses)]
 
     def _depth_on(self, day: Array, next_month: Indices, group: Indices, share: Indices, amount: Array) -> Array:
-        """Return the depth of each group on its day, by the logarithm between the ends of its month."""
+        """Return the depth of each group on its day, by the logarithm between the ends of its month.
+
+        Returns
+        -------
+        ndarray
+            mm, (groups,).
+        """
         month = next_month[group]
         born = self.days[month - 1] <= self._born[share]
         begin = np.where(born, self._at_birth[share], self._curves[share, month - 1])

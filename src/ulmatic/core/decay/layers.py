@@ -108,7 +108,12 @@ class Layers:
         return int(self.rate.size)
 
     def at_rate(self, factor: Array | float) -> "Layers":
-        """Return the same layers with their rates multiplied."""
+        """Return the same layers with their rates multiplied.
+
+        Returns
+        -------
+        Layers
+        """
         return Layers(
             self.awen, self.awe, self.humus, self.rate * factor, self.density, self.settling, self.laid_day, self.age
         )
@@ -123,6 +128,10 @@ def modes_of(shares: Sequence[tuple[float, float, float, float]]) -> tuple[Array
     ----------
     shares : sequence of tuple of float
         A, W, E and N of each of n materials, as shares of dry mass.
+
+    Returns
+    -------
+    (ndarray, ndarray, ndarray)
     """
     fractions = np.array([[*pools, 0.0] for pools in shares]).reshape(-1, 5)
     modes = (fractions @ INVERSE.T)[:, :, None] * VECTORS.T[None, :, :]
@@ -140,6 +149,10 @@ def layers_of(layers: Sequence[LaidLayer]) -> Layers:
     Parameters
     ----------
     layers : sequence of LaidLayer
+
+    Returns
+    -------
+    Layers
     """
     awen, awe, humus = modes_of([layer.material.fractions() for layer in layers])
     rate = np.array([layer.material.rate.value for layer in layers])
@@ -172,6 +185,10 @@ def _block(
     """Work out some layers: chips in mm; what of them is recognisable, and the whole mass, in kg/m².
 
     `room` is where decays and pools are worked out, so that memory is not asked for again with each block.
+
+    Returns
+    -------
+    (ndarray, ndarray, ndarray)
     """
     rate, count = layers.rate[part, None], part.stop - part.start
     time = rate * (total if total.ndim == 1 else total[part])
@@ -192,7 +209,12 @@ def _block(
 
 
 def _coefficients(layers: Layers) -> Array:
-    """Return what of each mode is in A+W+E+N, in A+W+E as a share, and in all pools with the humus: (n, 3, 5)."""
+    """Return what of each mode is in A+W+E+N, in A+W+E as a share, and in all pools with the humus: (n, 3, 5).
+
+    Returns
+    -------
+    ndarray
+    """
     return np.stack([layers.awen, layers.awe, layers.awen + layers.humus], axis=1)
 
 
@@ -232,6 +254,11 @@ def chips_left(material: Material, first_time: float, last_time: float) -> float
     material : Material
     first_time, last_time : float
         ξ-years since it was chipped.
+
+    Returns
+    -------
+    float
+        Between 0 and 1.
 
     Examples
     --------
@@ -302,6 +329,11 @@ def forecast(layers: Sequence[LaidLayer], clock: DecayClock, days: ArrayLike) ->
     clock : DecayClock
     days : array_like
         Days since 1970, shape (t,).
+
+    Returns
+    -------
+    Depths
+        Each (layers, dates).
     """
     table = layers_of(layers)
     return through_time(table, clock.time_at(days), clock.time_at(table.laid_day), days)
@@ -322,6 +354,11 @@ def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:
         The same at the slow rate.
     fast : ndarray
         The same at the fast rate.
+
+    Returns
+    -------
+    (ndarray, ndarray)
+        mm, each of the shape of `middle`.
     """
     small = 1e-9
     uneven = NORMAL_90 * LAID_CV.value
@@ -340,6 +377,11 @@ def settled_share_of_reading(settling: float, since_days: float) -> float:
     settling : float
         Share of the loose depth that is lost, 0 to 1.
     since_days : float
+
+    Returns
+    -------
+    float
+        Between 1 − `settling` and 1.
 
     Examples
     --------
@@ -366,6 +408,10 @@ def loose_for_1_mm(material: Material, settling: float, decay_time: float) -> fl
         Share of the loose depth that is lost, 0 to 1.
     decay_time : float
         ξ-years.
+
+    Returns
+    -------
+    float
 
     Examples
     --------

@@ -17,6 +17,10 @@ def rate_figure(material: Material, prior: LogRate, posterior: LogRate, readings
     prior : Taught
     posterior : Taught
     readings : int
+
+    Returns
+    -------
+    Figure
     """
 
     def factor(name: str, taught: LogRate, text: str) -> Figure:
@@ -51,6 +55,10 @@ def weighing(prior: Figure, data: Figure | None, weight: float, note: str, *, po
     note : str
     powers : bool
         Whether logarithms are weighed: the figures then are powers of each other.
+
+    Returns
+    -------
+    Working
     """
     terms = [Term(symbol="x₀", figure=prior)]
     if data is None:

@@ -68,11 +68,21 @@ class LogRate:
         return math.sqrt(self.variance)
 
     def on_a_plot(self) -> "LogRate":
-        """Return the same for a plot of which nothing was read."""
+        """Return the same for a plot of which nothing was read.
+
+        Returns
+        -------
+        LogRate
+        """
         return LogRate(self.mean, self.variance + PLOT_SPREAD.value**2)
 
     def without(self, prior: "LogRate") -> "LogRate | None":
-        """Return what readings say by themselves, where this is known with them and a prior; None where nothing."""
+        """Return what readings say by themselves, where this is known with them and a prior; None where nothing.
+
+        Returns
+        -------
+        LogRate or None
+        """
         precision = 1 / self.variance - 1 / prior.variance
         if precision <= SPECK:
             return None
@@ -130,7 +140,12 @@ class RatePosterior:
         return bool(self.pooled or self.elsewhere)
 
     def of(self, plot_id: UUID | None, material: Material) -> LogRate | None:
-        """Return what is known of a material on a plot; None where no reading says anything of it."""
+        """Return what is known of a material on a plot; None where no reading says anything of it.
+
+        Returns
+        -------
+        LogRate or None
+        """
         known = self.by_plot.get(plot_id) if plot_id else None
         if known is not None:
             alone, site = known[PLOT_ALONE], prior_of(material, self.elsewhere)
@@ -141,14 +156,24 @@ class RatePosterior:
         return None if pooled is None else pooled.on_a_plot()
 
     def material_on(self, plot_id: UUID, material: Material) -> Material:
-        """Return a material with the rate that was learned for a plot."""
+        """Return a material with the rate that was learned for a plot.
+
+        Returns
+        -------
+        Material
+        """
         known = self.of(plot_id, material)
         if known is None:
             return material
         return material.model_copy(update={"rate": self.rate(material, known, self.plot_readings.get(plot_id, 0))})
 
     def rate(self, material: Material, posterior: LogRate, plot_readings: int) -> Parameter:
-        """Return the learned rate of a material, with its range, prior and readings as its working."""
+        """Return the learned rate of a material, with its range, prior and readings as its working.
+
+        Returns
+        -------
+        Parameter
+        """
         shipped, value = material.rate, material.rate.value * math.exp(posterior.mean)
         edge = math.exp(NORMAL_90 * posterior.spread)
         every = self.readings.get(material.key, 0)
@@ -178,6 +203,10 @@ def readings_counted(count: int) -> str:
     Parameters
     ----------
     count : int
+
+    Returns
+    -------
+    str
     """
     return f"{count} reading" if count == 1 else f"{count} readings"
 
@@ -191,6 +220,10 @@ def prior_of(material: Material, elsewhere: Mapping[str, Sequence[LogRate]]) -> 
         Its rate's low and high are the 10th and 90th percentile of all plots of all sites.
     elsewhere : mapping of material key to sequence of Taught
         What the readings of each other site of the workspace say by themselves.
+
+    Returns
+    -------
+    LogRate
     """
     rate, site = material.rate, SITE_SPREAD.value**2
     spread = math.log((rate.high or rate.value) / (rate.low or rate.value)) / (2 * NORMAL_90)
@@ -212,7 +245,13 @@ class _Curves:
         self.rate = np.array([material.rate.value for material in materials])[which]
 
     def evaluate(self, theta: Array, passed: Array) -> tuple[Array, Array]:
-        """Return both, (portions,)."""
+        """Return both, (portions,).
+
+        Returns
+        -------
+        (ndarray, ndarray)
+            By portion: the logarithm of what is left of it, and the slope of that by θ.
+        """
         exponent = VALUES[None, :] * (self.rate * np.exp(theta) * passed)[:, None]
         decays = np.exp(exponent)
         whole, soluble = (self.awen * decays).sum(axis=1), (self.awe * decays).sum(axis=1)
@@ -254,6 +293,10 @@ class _Evidence:
         """Return expected depths, their slopes by material, and the covariance of readings.
 
         Shapes (plots, readings), (plots, readings, materials) and (plots, readings, readings).
+
+        Returns
+        -------
+        (ndarray, ndarray, ndarray)
         """
         begin, begin_slope = self.curves.evaluate(theta, self.before)
         end, end_slope = self.curves.evaluate(theta, self.passed)
@@ -270,7 +313,12 @@ class _Evidence:
         return np.asarray(depth, dtype=float), slope, covariance
 
     def readings_by_material(self, keys: Sequence[str]) -> dict[str, int]:
-        """Return how many of the readings that count are of each material."""
+        """Return how many of the readings that count are of each material.
+
+        Returns
+        -------
+        dict of str to int
+        """
         pairs = np.unique(np.stack([self.plot, self.at, self.key]), axis=1)
         counted = pairs[2][self.used[pairs[0], pairs[1]]]
         return dict(zip(keys, np.bincount(counted, minlength=len(keys)).tolist(), strict=True))
@@ -291,6 +339,10 @@ def learn(
         Entries that teach however unlikely they are.
     elsewhere : mapping of material key to sequence of Taught
         What other sites say.
+
+    Returns
+    -------
+    RatePosterior
     """
     read = {plot_id: readings for plot_id, readings in plots.items() if readings}
     materials = {
@@ -319,7 +371,12 @@ def _compare(
     prior: Mapping[str, LogRate],
     confirmed: frozenset[UUID],
 ) -> tuple[dict[UUID, ReadingCheck], NDArray[np.bool_]]:
-    """Compare each reading with what the prior expects; say which of them are used."""
+    """Compare each reading with what the prior expects; say which of them are used.
+
+    Returns
+    -------
+    (dict of UUID to ReadingCheck, ndarray of bool)
+    """
     mean = np.array([prior[material.key].mean for material in shelf])
     spread = np.array([prior[material.key].variance for material in shelf])
     depth, slope, covariance = evidence.depths(mean[evidence.key])

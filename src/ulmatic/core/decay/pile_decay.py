@@ -35,6 +35,11 @@ def pile_left(material: Material, born: date, clock: DecayClock, first_day: date
         When it was chipped.
     clock : DecayClock
     first_day, last_day : date
+
+    Returns
+    -------
+    float
+        Between 0 and 1.
     """
     return _left(material, round(pile_time(clock, born, first_day), 6), round(pile_time(clock, born, last_day), 6))
 
@@ -48,6 +53,10 @@ def pile_time(clock: DecayClock, born: date, on: date) -> float:
     born : date
         The day on which it was chipped.
     on : date
+
+    Returns
+    -------
+    float
     """
     passed = float(clock.time_at(day_number(max(on, born))) - clock.time_at(day_number(born)))
     return passed * PILE_FASTER.value
@@ -72,6 +81,10 @@ def pile_stage(material: Material, born: date, clock: DecayClock, on: date) -> S
         The day on which it was chipped.
     clock : DecayClock
     on : date
+
+    Returns
+    -------
+    Stage
     """
     return stage_at(material, (on - born).days, pile_time(clock, born, on))
 
@@ -89,6 +102,10 @@ def reaches(material: Material, born: date, clock: DecayClock, stages: frozenset
     clock : DecayClock
     stages : set of Stage
     first : date
+
+    Returns
+    -------
+    date or None
     """
     for days in range(0, MOST_DAYS, 7):
         day = first + timedelta(days=days)
@@ -104,6 +121,10 @@ def yearly_pace(clock: DecayClock, on: date) -> float:
     ----------
     clock : DecayClock
     on : date
+
+    Returns
+    -------
+    float
     """
     begin = day_number(on)
     return float(clock.time_at(begin + YEAR_DAYS) - clock.time_at(begin))

@@ -150,6 +150,10 @@ def reading_error(measured: DepthFound) -> float:
     Parameters
     ----------
     measured : DepthFound
+
+    Returns
+    -------
+    float
     """
     readings = measured.points_mm
     count = max(1, len(readings))

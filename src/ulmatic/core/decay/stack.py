@@ -207,6 +207,11 @@ def depths_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> tupl
     layers : sequence of StackLayer
     on : date
     clock : DecayClock
+
+    Returns
+    -------
+    (list of float, list of float)
+        By layer.
     """
     if not layers:
         return [], []
@@ -224,6 +229,11 @@ def chips_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> list[
     layers : sequence of StackLayer
     on : date
     clock : DecayClock
+
+    Returns
+    -------
+    list of float
+        By layer.
     """
     if not layers:
         return []
@@ -279,7 +289,12 @@ def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: Sta
 
 
 def _existing(measured: DepthFound, found_mm: float, on: date, ground: StackGround, origin: int) -> StackLayer:
-    """Return mulch that was found where nothing was known to lie."""
+    """Return mulch that was found where nothing was known to lie.
+
+    Returns
+    -------
+    StackLayer
+    """
     months = GUESSED_MONTHS if measured.guessed_months is None else measured.guessed_months
     began = on - timedelta(days=round(months * MONTH_DAYS))
     settling, clock = ground.settling(ground.mulch), ground.clock
@@ -290,7 +305,13 @@ def _existing(measured: DepthFound, found_mm: float, on: date, ground: StackGrou
 
 
 def _mean_mm(stack: Stack, entry: LedgerEntry, read_mm: float, expected_mm: float, trees: int) -> float:
-    """Return the depth of a row of which some trees were read: the others are as deep as was expected that morning."""
+    """Return the depth of a row of which some trees were read: the others are as deep as was expected that morning.
+
+    Returns
+    -------
+    float
+        mm.
+    """
     part = stack.partly
     if part is None or part.on != entry.on:
         part = PartlyRead(entry.on, expected_mm)

@@ -22,6 +22,10 @@ def stage_at(material: Material, age_days: float, decay_time: float) -> Stage:
     decay_time : float
         ξ-years.
 
+    Returns
+    -------
+    Stage
+
     Examples
     --------
     >>> from ulmatic.core.materials import CATALOGUE

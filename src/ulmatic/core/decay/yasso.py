@@ -31,14 +31,21 @@ INVERSE: Array = np.array(np.linalg.inv(VECTORS), dtype=np.float64)
 def xi(temperature_c: ArrayLike, rain_m: ArrayLike) -> Array:
     """Return ξ = exp(0.096 T − 0.0014 T²) · (1 − exp(−1.21 P)).
 
-    Tuomi et al. 2009, Ecological Modelling 220: 3362–3371, from memory.
-
     Parameters
     ----------
     temperature_c : array_like
         Mean of a month.
     rain_m : array_like
         Of a year, in m.
+
+    Returns
+    -------
+    ndarray
+        Of the shape that its arguments have together.
+
+    References
+    ----------
+    Tuomi et al. 2009, Ecological Modelling 220: 3362–3371; from memory.
     """
     t, p = np.asarray(temperature_c, dtype=float), np.asarray(rain_m, dtype=float)
     factor: Array = np.exp(0.096 * t - 0.0014 * t**2) * (1 - np.exp(-1.21 * p))
@@ -48,11 +55,19 @@ def xi(temperature_c: ArrayLike, rain_m: ArrayLike) -> Array:
 def climate_factor(normals: Normals) -> float:
     """Return ξ: the mean over the year of exp(0.096 T − 0.0014 T²) · (1 − exp(−1.21 P)), P in m of rain a year.
 
-    Same source as the rates, from memory; T is the mean of each month.
+    T is the mean of each month.
 
     Parameters
     ----------
     normals : Normals
+
+    Returns
+    -------
+    float
+
+    References
+    ----------
+    Tuomi et al. 2009, Ecological Modelling 220: 3362–3371; from memory.
     """
     return float(np.mean(xi(normals.temperatures_c, sum(normals.rain_mm) / 1000)))
 
@@ -71,6 +86,10 @@ def pools(start: ArrayLike, decay_time: ArrayLike) -> Array:
     -------
     ndarray, shape (..., 5)
         In the unit of `start`.
+
+    References
+    ----------
+    Tuomi et al. 2009, Ecological Modelling 220: 3362–3371; from memory.
     """
     shares = np.asarray(start, dtype=float) @ INVERSE.T
     left: Array = (shares * np.exp(np.asarray(decay_time, dtype=float)[..., None] * VALUES)) @ VECTORS.T
@@ -88,6 +107,11 @@ def decayed(fractions: ArrayLike, decay_time: ArrayLike) -> Array:
         Shares of A, W, E and N, shape (…, 4).
     decay_time : array_like
         ξ-years, shape (n,).
+
+    Returns
+    -------
+    ndarray
+        Shape (...).
     """
     fresh = np.asarray(fractions, dtype=float)
     start = np.concatenate([fresh, np.zeros((*fresh.shape[:-1], 1))], axis=-1)

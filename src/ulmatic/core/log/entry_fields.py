@@ -67,7 +67,12 @@ def _field(name: str, info: FieldInfo) -> EntryField:
 
 
 def _parts(annotation: Any) -> Iterator[Any]:
-    """Yield an annotation and all that it is made of."""
+    """Yield an annotation and all that it is made of.
+
+    Yields
+    ------
+    Any
+    """
     yield annotation
     if get_origin(annotation) is not Literal:
         for part in get_args(annotation):

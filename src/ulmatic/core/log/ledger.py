@@ -68,6 +68,10 @@ def in_order(entries: Iterable[LedgerEntry], zone: tzinfo) -> list[LedgerEntry]:
     entries : iterable of LedgerEntry
     zone : tzinfo
         Of the site.
+
+    Returns
+    -------
+    list of LedgerEntry
     """
     return sorted(entries, key=lambda entry: _place(entry, zone))
 

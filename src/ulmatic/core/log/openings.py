@@ -71,7 +71,12 @@ class Opening:
         return self.steps[-1].on
 
     def on(self, state: RowState) -> date | None:
-        """Return the day of a step; None where it was not done."""
+        """Return the day of a step; None where it was not done.
+
+        Returns
+        -------
+        date or None
+        """
         return next((step.on for step in self.steps if step.state is state), None)
 
     @property
@@ -100,6 +105,10 @@ def openings_of(entries: Iterable[LedgerEntry], day: date) -> list[Opening]:
     entries : iterable of LedgerEntry
         In the order in which things happened.
     day : date
+
+    Returns
+    -------
+    list of Opening
     """
     openings: dict[UUID, Opening] = {}
     for logged in entries:
@@ -125,6 +134,10 @@ def refused_step(openings: Sequence[Opening], worked: RowWorked) -> str | None:
     openings : sequence of Opening
         Of the plot, until the day of the step.
     worked : RowWorked
+
+    Returns
+    -------
+    str or None
     """
     opening = next((opening for opening in openings if opening.id == worked.opening), None)
     if opening is None:

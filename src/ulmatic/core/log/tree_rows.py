@@ -22,6 +22,11 @@ def rows_of_trees(text: str) -> list[tuple[dict[str, int], str]]:
     text : str
         Parts with semicolons or new lines between them; depths are not read yet.
 
+    Returns
+    -------
+    list of (dict of str to int, str)
+        Bounds as `first` and `last`, and the text of the depth.
+
     Raises
     ------
     RowsUnclear
@@ -50,6 +55,10 @@ def typed_trees(typed: object) -> object:
     Parameters
     ----------
     typed : object
+
+    Returns
+    -------
+    object
 
     Raises
     ------

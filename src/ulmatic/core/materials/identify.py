@@ -200,6 +200,10 @@ def identify(findings: Findings) -> Finding | None:
     Parameters
     ----------
     findings : Findings
+
+    Returns
+    -------
+    Finding or None
     """
     answers = {key: value for key, value in findings.model_dump().items() if value is not None}
     scores: dict[str, int] = {}
@@ -232,6 +236,10 @@ def stage_of(findings: Findings) -> Stage:
     Parameters
     ----------
     findings : Findings
+
+    Returns
+    -------
+    Stage
     """
     if findings.fork == "easy":
         return Stage.DECOMPOSED

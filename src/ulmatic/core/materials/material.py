@@ -116,29 +116,62 @@ class Material(BaseModel):
     conifer: bool = False
 
     def __hash__(self) -> int:
-        """Return a hash of what tells materials apart; equality still compares everything."""
+        """Return a hash of what tells materials apart; equality still compares everything.
+
+        Returns
+        -------
+        int
+        """
         return hash((self.key, self.name, self.density.value, self.rate.value))
 
     def parameters(self) -> tuple[Parameter, ...]:
-        """Return its figures in the order in which they are shown."""
+        """Return its figures in the order in which they are shown.
+
+        Returns
+        -------
+        tuple of Parameter
+        """
         return self.density, self.moisture, self.carbon, self.cn, self.settling, self.rate
 
     def with_parameters(self, parameters: Parameters) -> "Material":
-        """Return it with the figures that are set in place of the shipped ones."""
+        """Return it with the figures that are set in place of the shipped ones.
+
+        Returns
+        -------
+        Material
+        """
         figures = parameters.figures({name: getattr(self, name) for name in FIGURES})
         return self.model_copy(update=figures) if figures else self
 
     def fractions(self) -> tuple[float, float, float, float]:
-        """Return its acid-, water-, ethanol-soluble and non-soluble shares of dry mass."""
+        """Return its acid-, water-, ethanol-soluble and non-soluble shares of dry mass.
+
+        Returns
+        -------
+        (float, float, float, float)
+            In the order A, W, E, N; they add up to 1.
+        """
         return _fractions(self.tissues)
 
     def wet_density(self) -> Figure:
-        """Mass of the loose material as it comes, kg/m³."""
+        """Mass of the loose material as it comes, kg/m³.
+
+        Returns
+        -------
+        Figure
+            kg/m³.
+        """
         terms = {"p": self.density, "m": self.moisture}
         return formula("p / (1 - m)").work("Wet bulk density", "kg_m3", terms)
 
     def nitrogen(self) -> Figure:
-        """Nitrogen as a share of dry mass."""
+        """Nitrogen as a share of dry mass.
+
+        Returns
+        -------
+        Figure
+            Between 0 and 1.
+        """
         return formula("c / r").work("Nitrogen of dry mass", "1", {"c": self.carbon, "r": self.cn})
 
     @property

@@ -21,6 +21,10 @@ def with_figures(material: Material, key: str, name: str, figures: Mapping[str, 
         As it is shown.
     figures : Mapping[str, float]
         By attribute, in their units.
+
+    Returns
+    -------
+    Material
     """
     changed = {}
     for field, value in figures.items():
@@ -53,6 +57,10 @@ def mix(parts: Sequence[tuple[Material, float]], key: str, name: str) -> Materia
         Identifier.
     name : str
         As it is shown.
+
+    Returns
+    -------
+    Material
 
     Raises
     ------

@@ -39,6 +39,10 @@ def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> MixPa
     amount : float
         In m³ or kg.
     by : {"m3", "kg"}
+
+    Returns
+    -------
+    MixPart
     """
     kg = amount * material.wet_density().value if by == "m3" else amount
     return MixPart(
@@ -66,6 +70,15 @@ def carbon_to_nitrogen(portions: Sequence[MixPart]) -> Figure:
     Parameters
     ----------
     portions : sequence of Portion
+
+    Returns
+    -------
+    Figure
+        Without unit.
+
+    References
+    ----------
+    Compost mixture calculation, Cornell Waste Management Institute; from memory.
     """
     numbers = range(1, len(portions) + 1)
     above = " + ".join(f"q{n} * c{n} * (1 - m{n})" for n in numbers)
@@ -79,6 +92,15 @@ def moisture(portions: Sequence[MixPart]) -> Figure:
     Parameters
     ----------
     portions : sequence of Portion
+
+    Returns
+    -------
+    Figure
+        Between 0 and 1.
+
+    References
+    ----------
+    Compost mixture calculation, Cornell Waste Management Institute; from memory.
     """
     numbers = range(1, len(portions) + 1)
     above, below = " + ".join(f"q{n} * m{n}" for n in numbers), " + ".join(f"q{n}" for n in numbers)
@@ -94,6 +116,15 @@ def missing_for_ratio(portions: Sequence[MixPart], add: MixPart, ratio: float) -
     add : Portion
     ratio : float
         Carbon over nitrogen.
+
+    Returns
+    -------
+    float or None
+        kg.
+
+    References
+    ----------
+    Compost mixture calculation, Cornell Waste Management Institute; from memory.
     """
     carbon = sum(portion.dry_kg * portion.carbon for portion in portions)
     nitrogen = sum(portion.dry_kg * portion.nitrogen for portion in portions)
@@ -111,6 +142,15 @@ def missing_for_moisture(portions: Sequence[MixPart], add: MixPart, target: floa
     add : Portion
     target : float
         Share of the wet mass.
+
+    Returns
+    -------
+    float or None
+        kg.
+
+    References
+    ----------
+    Compost mixture calculation, Cornell Waste Management Institute; from memory.
     """
     water = sum(portion.kg * portion.moisture for portion in portions)
     mass = sum(portion.kg for portion in portions)

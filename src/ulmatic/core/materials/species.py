@@ -21,6 +21,10 @@ def material_of(species: Sequence[str], month: int) -> str:
         Common names.
     month : int
         Of the cut, 1 to 12.
+
+    Returns
+    -------
+    str
     """
     words = [name.lower() for name in species]
     for name, key in OF_THEIR_OWN.items():

@@ -42,7 +42,12 @@ class Fractions(BaseModel):
     source: Source
 
     def as_tuple(self) -> tuple[float, float, float, float]:
-        """Return the four shares in the order A, W, E, N."""
+        """Return the four shares in the order A, W, E, N.
+
+        Returns
+        -------
+        (float, float, float, float)
+        """
         return self.acid, self.water, self.ethanol, self.non_soluble
 
 

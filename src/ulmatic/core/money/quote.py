@@ -101,6 +101,10 @@ def cost_lines(currency: str, bought: Sequence[Bought], hours: float, rates: Rat
     hours : float
         Person-hours of all tasks; rounded up to a quarter, so that lines can be checked.
     rates : Rates
+
+    Returns
+    -------
+    list of QuoteLine
     """
     lines: list[QuoteLine] = []
     for purchase in bought:
@@ -140,6 +144,11 @@ def cost(currency: str, bought: Sequence[Bought], hours: float, rates: Rates) ->
     hours : float
         Person-hours.
     rates : Rates
+
+    Returns
+    -------
+    Decimal
+        In whole minor units of the currency.
     """
     return sum((line.amount for line in cost_lines(currency, bought, hours, rates)), rounded(0, currency))
 
@@ -217,7 +226,13 @@ def _line(
 
 
 def _shared(amount: Decimal, weights: Mapping[str, float], currency: str) -> dict[str, Decimal]:
-    """Share out an amount by weight so that parts add up; the largest remainders get the odd minor units."""
+    """Share out an amount by weight so that parts add up; the largest remainders get the odd minor units.
+
+    Returns
+    -------
+    dict of str to Decimal
+        By the keys of `weights`; the sum is `amount`.
+    """
     unit = Decimal(1).scaleb(-minor_digits(currency))
     whole, total = int(amount / unit), sum(weights.values())
     if total <= 0:

@@ -103,6 +103,10 @@ def rating(owed_g_m2: float) -> Rating:
     owed_g_m2 : float
         g N/m².
 
+    Returns
+    -------
+    Rating
+
     Examples
     --------
     >>> rating(0.5).value, rating(4.5).value
@@ -133,6 +137,10 @@ def soil_supply(soil: str | None, organic: float | None, tested: float | None, p
     tested : float or None
         g N/m² in a year.
     parameters : Parameters
+
+    Returns
+    -------
+    Amount
     """
     if tested is not None:
         return Amount(tested, tested, tested)
@@ -148,6 +156,10 @@ def plant_need(use: Use, parameters: Parameters) -> Amount:
     ----------
     use : Use
     parameters : Parameters
+
+    Returns
+    -------
+    Amount
     """
     if use not in NEED:
         return Amount(0.0, 0.0, 0.0)
@@ -203,6 +215,11 @@ def seasons(
     growing : sequence of int
         Months (1 to 12) in which plants take it up.
     parameters : Parameters
+
+    Returns
+    -------
+    list of GrowingSeason
+        In the order of time.
     """
     accounts: list[GrowingSeason] = []
     begins = 0
@@ -305,6 +322,10 @@ def dose(
         A slow product is given at once.
     last : date or None
         When most is owed; a dose after it would feed nobody but the water.
+
+    Returns
+    -------
+    Dose
     """
     needed = max(1, ceil(wanted_g_m2 / MOST_AT_ONCE.value)) if soluble else 1
     days = _days(needed, first, last, growing)
@@ -326,7 +347,12 @@ def dose(
 
 
 def _days(season: int, first: date, last: date | None, growing: Sequence[int]) -> tuple[date, ...]:
-    """Return up to `wanted` days to give something on, at least one."""
+    """Return up to `wanted` days to give something on, at least one.
+
+    Returns
+    -------
+    tuple of date
+    """
     months = list(growing)[:-LAST_MONTHS_FREE] if len(growing) > LAST_MONTHS_FREE else list(growing)
     days: list[date] = []
     day = first
@@ -363,6 +389,10 @@ def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool, free_in: in
     dug_in : bool
     free_in : int or None
         The first year from which so little is owed that nobody notices; None where the account does not reach it.
+
+    Returns
+    -------
+    list of Advised
     """
     if season is None or use not in NEED or season.rating is Rating.NEGLIGIBLE or not season.felt:
         steps = [Advised(step="nothing", words="Nothing to do: the nitrogen owed here has no effect.")]

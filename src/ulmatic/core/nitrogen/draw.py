@@ -75,6 +75,15 @@ def use_on_top(cn: ArrayLike) -> Array:
     ----------
     cn : array_like
         Carbon over nitrogen by mass, shape (n,).
+
+    Returns
+    -------
+    ndarray
+        kg C built in per kg C taken, of the shape of `cn`.
+
+    References
+    ----------
+    Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686; from memory.
     """
     ratio = 1 / np.asarray(cn, dtype=float)
     use: Array = np.minimum(MOST_USE, CRITICAL_A.value * ratio**CRITICAL_B.value / DECOMPOSERS.value)
@@ -84,7 +93,7 @@ def use_on_top(cn: ArrayLike) -> Array:
 def held_share(carbon_left: ArrayLike, cn: ArrayLike, use: ArrayLike) -> Array:
     """Return n(c): nitrogen held as a share of what litter brought, when share c of its carbon is left.
 
-    ``n(c) = c · r_B/r_0 + (1 − r_B/r_0) · c^(1/(1−e))`` (Manzoni et al. 2008).
+    ``n(c) = c · r_B/r_0 + (1 − r_B/r_0) · c^(1/(1−e))``.
 
     Parameters
     ----------
@@ -101,7 +110,7 @@ def held_share(carbon_left: ArrayLike, cn: ArrayLike, use: ArrayLike) -> Array:
 
     References
     ----------
-    Manzoni et al. 2008, Science 321: 684-686.
+    Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686; from memory.
 
     Examples
     --------
@@ -125,6 +134,15 @@ def peak(cn: float, use: float) -> tuple[float, float]:
         Carbon over nitrogen by mass.
     use : float
         Carbon-use efficiency, 0 to 1.
+
+    Returns
+    -------
+    (float, float)
+        Shares of the carbon and of the nitrogen at the beginning.
+
+    References
+    ----------
+    Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686; from memory.
 
     Examples
     --------
@@ -207,7 +225,12 @@ def _layer(layer: LaidLayer, how: Mixed, clock: DecayClock, when: Array) -> Arra
         return share
 
     def shares_on(when: float) -> tuple[float, float]:
-        """Return the share of carbon left on a day, and what a part that touches then holds, as a share of N₀."""
+        """Return the share of carbon left on a day, and what a part that touches then holds, as a share of N₀.
+
+        Returns
+        -------
+        (float, float)
+        """
         share = float(carbon_left(clock.time_at(np.array([when])), np.array([when]))[0])
         return share, float(held_share(share, cn, on_top))
 
@@ -234,6 +257,11 @@ def brought(layer: LaidLayer) -> float:
     Parameters
     ----------
     layer : LaidLayer
+
+    Returns
+    -------
+    float
+        g N/m².
     """
     layers = layers_of([layer])
     fresh = float(layers.awen.sum())
@@ -255,6 +283,10 @@ def peak_draw(layer: LaidLayer, contact_mm: float, *, dug_in: bool) -> tuple[flo
     contact_mm : float
         Chips that touch the soil, mm.
     dug_in : bool
+
+    Returns
+    -------
+    (float, float)
     """
     cn = layer.material.cn.value
     use = DUG_IN_USE.value if dug_in else float(use_on_top(cn))

@@ -102,6 +102,11 @@ def nitrogen_of(entry: Credit, material: Material | None, parameters: Parameters
     entry : Credit
     material : Material or None
     parameters : Parameters
+
+    Returns
+    -------
+    float
+        g N/m².
     """
     match entry:
         case Fed():
@@ -123,6 +128,11 @@ def range_of(entry: Credit, material: Material | None, parameters: Parameters) -
     entry : Credit
     material : Material or None
     parameters : Parameters
+
+    Returns
+    -------
+    (float, float)
+        Low and high.
     """
     most = nitrogen_of(entry, material, parameters)
     if isinstance(entry, Grown) and entry.grams_n_m2 is None:
@@ -159,6 +169,11 @@ def paid_in(
         Rain beyond what plants use, added up from the first date.
     soil : {"sand", "loam", "clay", "dead"} or None
     parameters : Parameters
+
+    Returns
+    -------
+    (ndarray, ndarray)
+        Each of the shape of `days`.
     """
     when = np.asarray(days, dtype=float)
     total, born = nitrogen_of(entry, material, parameters), day_number(on)

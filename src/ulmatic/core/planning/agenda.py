@@ -95,6 +95,11 @@ class Agenda:
         ----------
         first, last : date
             Both included.
+
+        Returns
+        -------
+        list of Occasion
+            By day.
         """
         past: list[Occasion] = []
         if first < self.first:
@@ -112,7 +117,12 @@ class Agenda:
         return hours
 
     def full(self, day: date) -> bool:
-        """Say whether more is planned on a day than can be done."""
+        """Say whether more is planned on a day than can be done.
+
+        Returns
+        -------
+        bool
+        """
         return self.hours.get(day, 0.0) > self.crew.capacity(day) + SPECK_H
 
     def _seasons(self) -> list[Occasion]:
@@ -183,7 +193,13 @@ class Agenda:
         return occasions
 
     def _coming(self) -> Season | None:
-        """Return the season that opens next, or is open."""
+        """Return the season that opens next, or is open.
+
+        Returns
+        -------
+        Season or None
+            None where no season is ahead.
+        """
         return next((season for season in self.seasons if season.closes >= self.first), None)
 
     def _readings(self) -> list[Occasion]:

@@ -42,6 +42,11 @@ def assume_each(site: Site, days: Iterable[date]) -> Iterator[Assumed]:
     ----------
     site : Site
     days : iterable of date
+
+    Yields
+    ------
+    Assumed
+        As of each day, in their order.
     """
     ground = GroundPlan(site)
     for day in days:
@@ -85,7 +90,12 @@ def _assume_on(site: Site, day: date, ground: GroundPlan) -> Assumed:
 
 
 def _at_pace(site: Site, factor: float) -> dict[str, float]:
-    """Return the rates of work, by key, of people who take so many times the usual hours."""
+    """Return the rates of work, by key, of people who take so many times the usual hours.
+
+    Returns
+    -------
+    dict of str to float
+    """
     carriers = [carrier for carrier in CARRIERS.values() if carrier.kind in site.buying.carriers]
     rates = (SCOOP, FORK, SPREAD, *(carrier.own_fill for carrier in carriers if carrier.own_fill))
     walks = (PACE, *(carrier.pace for carrier in carriers))
@@ -95,7 +105,12 @@ def _at_pace(site: Site, factor: float) -> dict[str, float]:
 
 
 def _with_rates(site: Site, assumed: Assumed, climate: SiteClimate, ledgers: PlotLedgers) -> Assumed:
-    """Return the same with the rates of decay that depth readings teach."""
+    """Return the same with the rates of decay that depth readings teach.
+
+    Returns
+    -------
+    Assumed
+    """
     recipes = recipes_of(site, assumed, climate)
     areas = LaidAreas({key: recipe.recipe.laid_share for key, recipe in recipes.items()}, assumed.parameters)
     grounds = {plot.id: stack_ground(plot, recipes[plot.id], areas, climate, assumed) for plot in site.plots}

@@ -16,6 +16,10 @@ def cached_by_argument(method: Callable[[Owner, Key], Answer]) -> Callable[[Owne
     ----------
     method : callable
         Of one hashable argument.
+
+    Returns
+    -------
+    callable
     """
     place = f"_cached_by_argument {method.__name__}"
 

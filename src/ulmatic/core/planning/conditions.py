@@ -28,6 +28,10 @@ def hot_piles(state: SiteState) -> list[str]:
     Parameters
     ----------
     state : SiteState
+
+    Returns
+    -------
+    list of str
     """
     fresh: dict[object, float] = {}
     for lot in state.lots:
@@ -95,6 +99,11 @@ class Conditions:
         trips : int
         carriers : collection of str
             That carry the chips.
+
+        Returns
+        -------
+        tuple of str
+            Of the cautions of the catalogue of words.
         """
         state, noted, use = self.state, plot.plot.site_conditions, plot.plot.use
         raised = {

@@ -27,6 +27,10 @@ def tips_of(ground: GroundPlan) -> set[UUID]:
     Parameters
     ----------
     ground : GroundPlan
+
+    Returns
+    -------
+    set of UUID
     """
     return set(ground.tips) or {ANYWHERE}
 
@@ -40,6 +44,11 @@ def walk_to(plot: SitePlot, route: Route[UUID] | None, *, noted: bool) -> Walk:
     route : Route or None
     noted : bool
         Whether the walk is from the tip.
+
+    Returns
+    -------
+    Walk
+        Up to the plot's edge, m, with its climb and its surface.
     """
     conditions = plot.plot.site_conditions
     width, walk_m, climb_m, known = conditions.way_width_m, None, 0.0, False
@@ -60,6 +69,10 @@ def hours_per_m3(ground: GroundPlan, fleet: Fleet, plot: SitePlot) -> float:
     ground : GroundPlan
     fleet : Fleet
     plot : SitePlot
+
+    Returns
+    -------
+    float
     """
     walks = [
         walk_to(plot, ground.routes_from({key: spot}).get(plot.id), noted=True)
@@ -134,7 +147,13 @@ class SeasonHaul:
         return available
 
     def _spot(self, place: UUID) -> XY | None:
-        """Return where a loading place lies."""
+        """Return where a loading place lies.
+
+        Returns
+        -------
+        XY or None
+            Metres on the plan; None where it was put nowhere.
+        """
         if place in self.state.ground.spots:
             return self.state.ground.spots[place]
         pile = next((pile for pile in self.state.site.piles if pile.id == place), None)
@@ -159,11 +178,21 @@ class SeasonHaul:
         }
 
     def walk(self, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
-        """Return the walk to a plot."""
+        """Return the walk to a plot.
+
+        Returns
+        -------
+        Walk
+        """
         return walk_to(self._plot(plot), route, noted=noted)
 
     def hours_per_m3(self, plot: UUID) -> float:
-        """Return the person-hours that a m³ takes from the nearest tip."""
+        """Return the person-hours that a m³ takes from the nearest tip.
+
+        Returns
+        -------
+        float
+        """
         return hours_per_m3(self.state.ground, self.fleet, self._plot(plot))
 
     def _plot(self, plot: UUID) -> SitePlot:
@@ -209,7 +238,12 @@ class SeasonHaul:
         return legs
 
     def turns(self) -> list[Turn[UUID]]:
-        """Return the plots in the order in which they are laid."""
+        """Return the plots in the order in which they are laid.
+
+        Returns
+        -------
+        list of Turn
+        """
         return in_order([self._job(plot, legs) for plot, legs in self.legs.items()])
 
     def _job(self, plot: UUID, legs: list[Leg[UUID]]) -> Job[UUID]:
@@ -221,7 +255,13 @@ class SeasonHaul:
         return Job(plot=plot, walk_m=main.walk.walk_m, walk=route.points, outline=outline)
 
     def second_tip(self) -> tuple[XY, float, float] | None:
-        """Return where a second tip would pay, with the hours now and then."""
+        """Return where a second tip would pay, with the hours now and then.
+
+        Returns
+        -------
+        (XY, float, float) or None
+            Its place on the plan, and person-hours of the season; None where none saves enough.
+        """
         spots = {uuid5(ANYWHERE, str(spot)): spot for spot in _truck_spots(self.state.ground.ways)}
         if not spots or self.tip_ids == {ANYWHERE}:
             return None
@@ -238,7 +278,13 @@ class SeasonHaul:
 
 
 def _truck_spots(ways: list[Way]) -> list[XY]:
-    """Return spots along ways that a truck gets to, evenly thinned to as many as are tried."""
+    """Return spots along ways that a truck gets to, evenly thinned to as many as are tried.
+
+    Returns
+    -------
+    list of XY
+        Metres on the plan.
+    """
     spots = list(_along([way for way in ways if way.width_m >= TRUCK_WAY_M - 1e-9]))
     step = max(1, -(-len(spots) // MOST_CANDIDATES))
     return spots[::step]

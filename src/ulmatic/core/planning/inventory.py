@@ -63,6 +63,10 @@ def state_on(site: Site, day: date) -> SiteState:
     ----------
     site : Site
     day : date
+
+    Returns
+    -------
+    SiteState
     """
     return state_of(site, assume(site, day))
 
@@ -78,6 +82,10 @@ def state_with_plot(state: SiteState, plot: SitePlot, entry: LedgerEntry | None 
     plot : SitePlot
     entry : LedgerEntry, optional
         What lies there.
+
+    Returns
+    -------
+    SiteState
     """
     site, assumed, climate = state.site.with_plot(plot, entry), state.assumed, state.climate
     recipe = plot_recipe(plot, setting_of(plot.plot, site, assumed, climate), climate.windows)
@@ -123,14 +131,24 @@ def _counted(
 
 
 def _stack(plot: SitePlot, entries: Sequence[LedgerEntry], ground: StackGround, assumed: Assumed) -> Stack:
-    """Return the layers of a plot: as they were folded when things were assumed, where readings teach nothing."""
+    """Return the layers of a plot: as they were folded when things were assumed, where readings teach nothing.
+
+    Returns
+    -------
+    Stack
+    """
     if not assumed.rates.teaches:
         return assumed.stacks[plot.id]
     return fold(entries, _as_learned(plot, ground, assumed), assumed.questioned)
 
 
 def _as_learned(plot: SitePlot, ground: StackGround, assumed: Assumed) -> StackGround:
-    """Return the ground of a plot with materials that rot as its readings teach."""
+    """Return the ground of a plot with materials that rot as its readings teach.
+
+    Returns
+    -------
+    StackGround
+    """
     if not assumed.rates.teaches:
         return ground
     return replace(
@@ -148,7 +166,12 @@ def _material_as_learned(
 
 
 def _layer_table(plots: Iterable[SitePlot], stacks: Mapping[UUID, Stack], clocks: Sequence[DecayClock]) -> LayerTable:
-    """Return what lies and lay on each plot, a row each."""
+    """Return what lies and lay on each plot, a row each.
+
+    Returns
+    -------
+    LayerTable
+    """
     rows = list(plots)
     table = LayerTable(len(rows), clocks)
     for row, plot in enumerate(rows):
@@ -169,7 +192,13 @@ def _layer_table(plots: Iterable[SitePlot], stacks: Mapping[UUID, Stack], clocks
 
 
 def _depths(layers: LayerTable, on: date) -> tuple[Array, Array, Array]:
-    """Return the depth of each plot on a day: 10th percentile, median and 90th, each (plots,)."""
+    """Return the depth of each plot on a day: 10th percentile, median and 90th, each (plots,).
+
+    Returns
+    -------
+    (ndarray, ndarray, ndarray)
+        Settled mm.
+    """
     low, middle, high = depth_ranges(layers, on)
     return np.where(middle > 0, low, 0.0), middle, np.where(middle > 0, high, 0.0)
 

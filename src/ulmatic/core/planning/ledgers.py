@@ -47,6 +47,10 @@ def stack_ground(
     areas : LaidAreas
     climate : SiteClimate
     assumed : Assumed
+
+    Returns
+    -------
+    StackGround
     """
     return StackGround(
         mulch=recipe.recipe.material,

@@ -1,6 +1,6 @@
 """What a site's log teaches: rates with prior and posterior, unlikely readings, forecasts against readings, upkeep."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from datetime import date, timedelta
 from uuid import UUID
 
@@ -107,6 +107,10 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     Parameters
     ----------
     state : SiteState
+
+    Returns
+    -------
+    LearningSheet
     """
     learned = state.assumed.rates
     compared = tuple(compare(state))
@@ -122,7 +126,7 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     )
 
 
-def _materials(state: SiteState, learned: RatePosterior) -> Iterable[LearnedMaterial]:
+def _materials(state: SiteState, learned: RatePosterior) -> Iterator[LearnedMaterial]:
     for key, known in learned.pooled.items():
         material = state.assumed.materials.get(key)
         readings = learned.readings.get(key, 0)
@@ -135,7 +139,7 @@ def _materials(state: SiteState, learned: RatePosterior) -> Iterable[LearnedMate
             )
 
 
-def _plots(state: SiteState, learned: RatePosterior) -> Iterable[LearnedPlot]:
+def _plots(state: SiteState, learned: RatePosterior) -> Iterator[LearnedPlot]:
     for plot in state.site.plots:
         if plot.id not in learned.by_plot:
             continue
@@ -155,7 +159,7 @@ def _plots(state: SiteState, learned: RatePosterior) -> Iterable[LearnedPlot]:
             )
 
 
-def _questions(state: SiteState, learned: RatePosterior) -> Iterable[ReadingQuestion]:
+def _questions(state: SiteState, learned: RatePosterior) -> Iterator[ReadingQuestion]:
     days = {entry.id: entry.on for entries in state.ledger.values() for entry in entries}
     for misfit in learned.misfits:
         yield ReadingQuestion(
@@ -177,6 +181,10 @@ def compare(state: SiteState) -> list[Compared]:
     Parameters
     ----------
     state : SiteState
+
+    Returns
+    -------
+    list of Compared
     """
     by_day: dict[date, list[tuple[UUID, LedgerEntry, DepthFound]]] = {}
     for plot_id, entries in state.ledger.items():
@@ -218,6 +226,10 @@ def upkeep(state: SiteState) -> list[Upkeep]:
     Parameters
     ----------
     state : SiteState
+
+    Returns
+    -------
+    list of Upkeep
     """
     entries = [entry for entry in state.site.ledger if entry.on <= state.day]
     layings = [entry.on for entry in (*entries, *state.site.book_layings) if isinstance(entry.entry, Laid)]
@@ -242,12 +254,16 @@ def upkeep(state: SiteState) -> list[Upkeep]:
     return rows
 
 
-def plot_years(state: SiteState) -> Iterable[PlotYear]:
+def plot_years(state: SiteState) -> Iterator[PlotYear]:
     """Return what was logged on each plot, year by year, the earliest first.
 
     Parameters
     ----------
     state : SiteState
+
+    Yields
+    ------
+    PlotYear
     """
     for plot in state.site.plots:
         by_year: dict[int, list[LedgerEntry]] = {}

@@ -4,7 +4,7 @@ Each is a normal mean with a known spread: prior and readings are weighed by the
 """
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
@@ -43,6 +43,10 @@ def weighed(prior: Normal, readings: Sequence[Normal]) -> Normal:
     ----------
     prior : Normal
     readings : sequence of Normal
+
+    Returns
+    -------
+    Normal
     """
     precision = 1 / prior.spread**2 + sum(1 / reading.spread**2 for reading in readings)
     total = prior.mean / prior.spread**2 + sum(reading.mean / reading.spread**2 for reading in readings)
@@ -122,6 +126,10 @@ def with_loads_as(figure: LearnedFigure | None, supplier: Supplier) -> Supplier:
     figure : TaughtFigure or None
         Of its usual load.
     supplier : Supplier
+
+    Returns
+    -------
+    Supplier
     """
     source = supplier.source
     if figure is None or not isinstance(source, Arborist | Utility):
@@ -137,6 +145,11 @@ def load_spread(size: LoadSize) -> float:
     Parameters
     ----------
     size : LoadSize
+
+    Returns
+    -------
+    float
+        m³.
     """
     a, b, c = size.least_m3, size.likely_m3, size.most_m3
     return math.sqrt(max(0.0, a * a + b * b + c * c - a * b - a * c - b * c) / 18)
@@ -195,8 +208,13 @@ def _settled(shipped: Parameter, readings: Sequence[Normal]) -> Figure:
     )
 
 
-def _soon_read(entries: Sequence[LedgerEntry]) -> Iterable[tuple[Laid, LedgerEntry]]:
-    """Return layings by volume on bare ground, each with the one reading that tells how it has settled."""
+def _soon_read(entries: Sequence[LedgerEntry]) -> Iterator[tuple[Laid, LedgerEntry]]:
+    """Return layings by volume on bare ground, each with the one reading that tells how it has settled.
+
+    Yields
+    ------
+    (Laid, LedgerEntry)
+    """
     for index, entry in enumerate(entries):
         laid = entry.entry
         if not isinstance(laid, Laid) or laid.volume_m3 is None or laid.quarter is not None:
@@ -218,6 +236,10 @@ def pace_figure(site: Site, ground: GroundPlan, day: date) -> LearnedFigure | No
     site : Site
     ground : GroundPlan
     day : date
+
+    Returns
+    -------
+    LearnedFigure or None
     """
     fleet = Fleet(kinds=site.buying.carriers, barrow_m3=site.barrow_m3, parameters=site.parameters)
     plots = {plot.id: plot for plot in site.plots}

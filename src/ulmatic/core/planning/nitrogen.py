@@ -53,6 +53,11 @@ def growing_months(normals: Normals) -> list[int]:
     Parameters
     ----------
     normals : Normals
+
+    Returns
+    -------
+    list of int
+        1 to 12.
     """
     months = [month for month in range(1, 13) if normals.temperatures_c[month - 1] >= GROWING_FROM_C]
     return months or [6, 7]
@@ -115,7 +120,13 @@ class HeldLayer:
     dug_in_day: float | None = None
 
     def share_on(self, days: Array) -> Array:
-        """Return what of it lies there at dates."""
+        """Return what of it lies there at dates.
+
+        Returns
+        -------
+        ndarray
+            Between 0 and 1, of the shape of `days`.
+        """
         shares = np.zeros(days.size)
         for since, until, share in self.shares:
             shares[(days >= since) & (days < until)] = share
@@ -193,7 +204,13 @@ class PlotAccount:
         return any(layer.dug_in_day is not None for layer in self.layers)
 
     def draw(self, layers: Sequence[LaidLayer] | None = None) -> Array:
-        """Return what layers hold beyond what they brought, each (layers, weeks)."""
+        """Return what layers hold beyond what they brought, each (layers, weeks).
+
+        Returns
+        -------
+        ndarray
+            g N/m².
+        """
         if not self.layers:
             return np.zeros((0, self.days.size))
         mixed = [Mixed(self.contact_mm, layer.dug_in_day) for layer in self.layers]
@@ -257,7 +274,12 @@ class PlotAccount:
         return np.minimum.reduce([self.balance, *ends]), np.maximum.reduce([self.balance, *ends])
 
     def _at_cn(self, end: str) -> list[LaidLayer]:
-        """Return the layers with their C:N at the low or high end of its range."""
+        """Return the layers with their C:N at the low or high end of its range.
+
+        Returns
+        -------
+        list of LaidLayer
+        """
         layers = []
         for held in self.layers:
             cn = held.layer.material.cn
@@ -293,7 +315,12 @@ class PlotAccount:
         return min(later, default=None)
 
     def dose(self, product: str, n_share: float, bag_kg: float | None, *, soluble: bool) -> Dose | None:
-        """Return the dose of a product that makes up for what is wanting; None where nothing is."""
+        """Return the dose of a product that makes up for what is wanting; None where nothing is.
+
+        Returns
+        -------
+        Dose or None
+        """
         worst = self.worst
         if worst is None or worst.wanting < WANTING:
             return None
@@ -304,7 +331,12 @@ class PlotAccount:
         return dose(worst.wanting, product, n_share, area, bag_kg, first, self.growing, soluble=soluble, last=hungriest)
 
     def marks(self) -> list[AccountMark]:
-        """Return what was paid in and dug in, by day."""
+        """Return what was paid in and dug in, by day.
+
+        Returns
+        -------
+        list of AccountMark
+        """
         marks = []
         for paid in self.credits:
             low, high = range_of(paid.entry, paid.material, self.parameters)
@@ -327,7 +359,12 @@ class PlotAccount:
         return sorted(marks, key=lambda mark: mark.on)
 
     def overdone(self) -> str:
-        """Say what becomes of what is given beyond what is wanting."""
+        """Say what becomes of what is given beyond what is wanting.
+
+        Returns
+        -------
+        str
+        """
         fed = sum(
             nitrogen_of(paid.entry, None, self.parameters) for paid in self.credits if isinstance(paid.entry, Fed)
         )
@@ -340,7 +377,12 @@ class PlotAccount:
         )
 
     def schools(self) -> list[SchoolSays]:
-        """Return what each school says of a layer like the deepest one here, and other ways of laying it."""
+        """Return what each school says of a layer like the deepest one here, and other ways of laying it.
+
+        Returns
+        -------
+        list of SchoolSays
+        """
         if not self.layers:
             return []
         layer = max((held.layer for held in self.layers), key=lambda candidate: candidate.loose_mm)
@@ -387,7 +429,12 @@ class PlotAccount:
         return schools
 
     def layer_figures(self) -> list[tuple[HeldLayer, float, float]]:
-        """Return each layer with the nitrogen it brought and the most it borrows, g/m²."""
+        """Return each layer with the nitrogen it brought and the most it borrows, g/m².
+
+        Returns
+        -------
+        list of (HeldLayer, float, float)
+        """
         return [
             (held, brought(held.layer), float(max(0.0, self.draws[index].max(initial=0.0))))
             for index, held in enumerate(self.layers)
@@ -428,7 +475,12 @@ def _by_origin(layers: Sequence[StackLayer]) -> list[list[StackLayer]]:
 
 
 def _held(versions: Sequence[StackLayer]) -> HeldLayer:
-    """Return a layer with what was measured of it since."""
+    """Return a layer with what was measured of it since.
+
+    Returns
+    -------
+    HeldLayer
+    """
     first = versions[0]
     shares, dug = [], None
     for version in versions:

@@ -68,6 +68,10 @@ def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasi
     state : SiteState
     first, last : date
         Both included.
+
+    Yields
+    ------
+    Occasion
     """
     for delivery in state.site.deliveries:
         on = delivery.received_on
@@ -112,7 +116,12 @@ def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasi
 
 
 def _words(state: SiteState, entry: TaskDone) -> str:
-    """Return what was done, and how much of it where not all."""
+    """Return what was done, and how much of it where not all.
+
+    Returns
+    -------
+    str
+    """
     added = {change.own: change.words for change in state.site.task_changes if change.own is not None}
     words = TASKS[entry.task].words if entry.own is None else added.get(entry.own, "Own task")
     return words if entry.share >= 1 else f"{words}, {entry.share:.0%}".replace("%", " %")

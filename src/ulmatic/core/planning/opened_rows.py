@@ -135,7 +135,13 @@ class OpenedGround:
         ]
 
     def step(self, opening: Opening) -> RowStep | None:
-        """Return the next step on opened ground."""
+        """Return the next step on opened ground.
+
+        Returns
+        -------
+        RowStep or None
+            None where nothing is left to do.
+        """
         state = self.state
         crop = state.site.crops.get(opening.crop or "")
         return next_row_step(opening, state.rows_drawn(opening), crop, self.year, state.day, state.parameters)
@@ -156,7 +162,12 @@ class OpenedGround:
         return [self._row(plot, opening) for plot, opening in self.open]
 
     def figures(self, plot: SitePlot, opened: Opened) -> RowFigures:
-        """Return what opened ground of a plot comes to, opened already or not."""
+        """Return what opened ground of a plot comes to, opened already or not.
+
+        Returns
+        -------
+        RowFigures
+        """
         state = self.state
         drawn = drawn_rows(state.ground.outlines[plot.id], opened)
         crop, recipe = state.site.crops.get(opened.crop or ""), state.recipe(plot)
@@ -206,7 +217,13 @@ class OpenedGround:
         return sum(opening.opened.count for _, opening in self.open)
 
     def holds(self, plot: SitePlot) -> list[str]:
-        """Return why a plot is not to be sown or planted yet; none where nothing speaks against it."""
+        """Return why a plot is not to be sown or planted yet; none where nothing speaks against it.
+
+        Returns
+        -------
+        list of str
+            Keys of what speaks against it.
+        """
         state = self.state
         words = []
         if state.recipe(plot).builds_up:
@@ -227,7 +244,13 @@ class OpenedGround:
     # Watering.
 
     def _rain_mm(self, week: date) -> float:
-        """Return the rain of a week: as observed where it is past, else as usual in its month."""
+        """Return the rain of a week: as observed where it is past, else as usual in its month.
+
+        Returns
+        -------
+        float
+            mm.
+        """
         state = self.state
         seen = self._seen_mm
         usual = state.climate.normals.rain_mm
@@ -235,7 +258,13 @@ class OpenedGround:
         return sum(seen.get(day, usual[day.month - 1] / MONTH_DAYS) for day in days)
 
     def _mean_c(self, week: date) -> float:
-        """Return the usual mean temperature of a week."""
+        """Return the usual mean temperature of a week.
+
+        Returns
+        -------
+        float
+            °C.
+        """
         return float(self.year.mean_c(week + timedelta(days=WEEK_DAYS // 2)))
 
     @cached_property
@@ -298,6 +327,10 @@ def hints_of(state: RowState, crop: Crop | None, marker: Crop | None) -> tuple[s
     crop : Crop or None
     marker : Crop or None
         The quick crop that marks its rows.
+
+    Returns
+    -------
+    tuple of str
     """
     if crop is None:
         return ()

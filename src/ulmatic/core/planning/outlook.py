@@ -138,7 +138,13 @@ class Outlook:
         return self.weeks.days
 
     def _through(self, part: slice, end: End) -> tuple[Array, Array, Array]:
-        """Return chips, humus and its dry mass of plots through some of the weeks."""
+        """Return chips, humus and its dry mass of plots through some of the weeks.
+
+        Returns
+        -------
+        (ndarray, ndarray, ndarray)
+            Settled mm, settled mm and kg/m², each (plots, weeks).
+        """
         days = self.days[part]
         past = days <= day_number(self.plan.day)
         before = self.plan.state.depths(days[past], end)
@@ -186,7 +192,12 @@ class Outlook:
         return self._middle[2][:, self.weeks.year_ends]
 
     def soil_made(self) -> list[SoilMade]:
-        """Return the soil made by the end of each year."""
+        """Return the soil made by the end of each year.
+
+        Returns
+        -------
+        list of SoilMade
+        """
         state = self.plan.state
         areas = np.array([state.laid_m2(plot, self.plan.day) for plot in self.plan.plots])
         whole = float(areas.sum())
@@ -215,7 +226,12 @@ class Outlook:
         return soil
 
     def piles(self) -> list[PileFuture]:
-        """Return what becomes of piles."""
+        """Return what becomes of piles.
+
+        Returns
+        -------
+        list of PileFuture
+        """
         state, day = self.plan.state, self.plan.day
         half, year = day + timedelta(days=182), day + timedelta(days=365)
         piles = []
@@ -240,7 +256,13 @@ class Outlook:
         return piles
 
     def seasons(self) -> list[SeasonDemand]:
-        """Return every season in numbers."""
+        """Return every season in numbers.
+
+        Returns
+        -------
+        list of SeasonDemand
+            The first is that which runs or opens next.
+        """
         demands = []
         for number in range(len(self.plan.seasons)):
             by_material: dict[str, float] = {}
@@ -258,7 +280,12 @@ class Outlook:
         return counts_on([supplier.source for supplier in suppliers_in_currency(self.plan.state)])
 
     def years(self) -> list[YearDemand]:
-        """Return what rules want by calendar year, with its range on sites of up to 80 plots."""
+        """Return what rules want by calendar year, with its range on sites of up to 80 plots.
+
+        Returns
+        -------
+        list of YearDemand
+        """
         wanted, laid = self._by_year(self.plan.by_rules.layings), self._by_year(self.plan.by_supply.layings)
         low = high = wanted
         if len(self.plan.plots) <= RANGED_PLOTS:
@@ -292,19 +319,35 @@ class Outlook:
         return volumes
 
     def _at_rate(self, end: str) -> Schedule:
-        """Return what rules want where all that is laid from now on rots slowly, or fast."""
+        """Return what rules want where all that is laid from now on rots slowly, or fast.
+
+        Returns
+        -------
+        Schedule
+        """
         return self._scheduled([_faster(plot, end) for plot in self.plan.scheduled])
 
     def _scheduled(self, plots: Sequence[ScheduledPlot], seasons: int | None = None) -> Schedule:
         return schedule_of(self.plan.state, plots, seasons or len(self.plan.seasons))
 
     def _price(self) -> float | None:
-        """Return what a m³ of the cheapest supplier costs; None where nobody names a price."""
+        """Return what a m³ of the cheapest supplier costs; None where nobody names a price.
+
+        Returns
+        -------
+        float or None
+            In the site's currency.
+        """
         terms = [supplier.source for supplier in suppliers_in_currency(self.plan.state)]
         return min((price for source in terms if (price := price_of_m3(source)) is not None), default=None)
 
     def compare_rules(self, plot_id: UUID) -> list[RuleCompared]:
-        """Set rules side by side on one plot: its own, and the usual ones."""
+        """Set rules side by side on one plot: its own, and the usual ones.
+
+        Returns
+        -------
+        list of RuleCompared
+        """
         number = self.plan.state.numbers[plot_id]
         present, plot = self.plan.scheduled[number], self.plan.plots[number]
         rules: list[Rule] = [present.rule, Keep(), Thin(), Every(years=3)]
@@ -338,7 +381,12 @@ class Outlook:
         return compared
 
     def held_by(self, supply_m3: float) -> SupplyHeld:
-        """Return the target depth that a yearly supply can hold on all plots that keep their recipe."""
+        """Return the target depth that a yearly supply can hold on all plots that keep their recipe.
+
+        Returns
+        -------
+        SupplyHeld
+        """
         holding = [plot for plot in self.plan.scheduled if isinstance(plot.rule, Keep)]
         years = self.plan.years
         late = date(self.plan.day.year + 2, self.plan.day.month, min(28, self.plan.day.day))
@@ -384,5 +432,9 @@ def year_of_shortage(needs: Iterable[tuple[int, float]], supply_m3: float) -> in
         Years, each with its m³.
     supply_m3 : float
         In each of them.
+
+    Returns
+    -------
+    int or None
     """
     return next((year for year, volume in needs if _short(volume, supply_m3)), None)

@@ -72,7 +72,13 @@ class SitePlan:
         return [season for index, season in enumerate(self.state.climate.seasons) if index == 0 or season.opens <= last]
 
     def number(self, key: str) -> int | None:
-        """Return which of the seasons has a key; None where none has."""
+        """Return which of the seasons has a key; None where none has.
+
+        Returns
+        -------
+        int or None
+            From 0; of those that the plan looks at.
+        """
         return next((number for number, season in enumerate(self.seasons) if season.key == key), None)
 
     @cached_property
@@ -110,7 +116,12 @@ class SitePlan:
         return accepted_by_plots(self.state)
 
     def layings(self, number: int) -> list[Laying]:
-        """Return what rules want in a season."""
+        """Return what rules want in a season.
+
+        Returns
+        -------
+        list of Laying
+        """
         return self._by_season[number]
 
     @cached_property
@@ -129,22 +140,46 @@ class SitePlan:
         return layings
 
     def ordered_m3(self, laying: Laying) -> float:
-        """Return what a laying takes, with spare."""
+        """Return what a laying takes, with spare.
+
+        Returns
+        -------
+        float
+            Loose m³.
+        """
         return ordered_m3(self.state, laying)
 
     @cached_by_argument
     def planned_m3(self, number: int) -> dict[UUID, float]:
-        """Return what a season lays of mulch on each plot, with spare."""
+        """Return what a season lays of mulch on each plot, with spare.
+
+        Returns
+        -------
+        dict of UUID to float
+            Loose m³ by plot.
+        """
         return mulch_by_plot(self.state, self.layings(number))
 
     @cached_by_argument
     def carried_m3(self, number: int) -> dict[UUID, float]:
-        """Return what is carried to each plot in a season: mulch, and what is laid beneath it."""
+        """Return what is carried to each plot in a season: mulch, and what is laid beneath it.
+
+        Returns
+        -------
+        dict of UUID to float
+            Loose m³ by plot.
+        """
         return carried_by_plot(self.planned_m3(number), self.beneath(number))
 
     @cached_by_argument
     def beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
-        """Return what is laid beneath the mulch in a season."""
+        """Return what is laid beneath the mulch in a season.
+
+        Returns
+        -------
+        dict of UUID to tuple of LayerAmount
+            By plot.
+        """
         return beneath_by_plot(self.state, self.layings(number))
 
     @cached_property
@@ -156,32 +191,57 @@ class SitePlan:
 
     @cached_by_argument
     def wants(self, number: int) -> list[Wanted]:
-        """Return what a season's layings want of mulch."""
+        """Return what a season's layings want of mulch.
+
+        Returns
+        -------
+        list of Wanted
+        """
         return wants_of(self.state, self.layings(number), self.scheduled, self.accepts)
 
     @cached_by_argument
     def order(self, number: int) -> SeasonOrder:
-        """Return the order of a season; later seasons begin with what earlier ones leave."""
+        """Return the order of a season; later seasons begin with what earlier ones leave.
+
+        Returns
+        -------
+        SeasonOrder
+        """
         before = number - 1
         lying = self.order(before).left_lots(self.seasons[before].closes) if number else self.state.lots
         season, wants = self.seasons[number], self.wants(number)
         return order_of(self.state, season, lying, wants, self.beneath(number), running=number == 0)
 
     def order_by(self, number: int) -> date:
-        """Return the last day to order for a season, today at the earliest."""
+        """Return the last day to order for a season, today at the earliest.
+
+        Returns
+        -------
+        date
+        """
         return max(self.day, self.order(number).order_by(self.seasons[number].lays_on(self.day)))
 
     # How it is moved, and what it costs.
 
     @cached_by_argument
     def haul(self, number: int) -> SeasonHaul:
-        """Return how a season's chips get to the plots."""
+        """Return how a season's chips get to the plots.
+
+        Returns
+        -------
+        SeasonHaul
+        """
         site = self.state.site
         fleet = Fleet(kinds=site.buying.carriers, barrow_m3=site.barrow_m3, parameters=self.state.parameters)
         return SeasonHaul(self.state, self.order(number), self.carried_m3(number), fleet)
 
     def moving(self, number: int) -> Moving[UUID]:
-        """Return the legs of a season, with trips and the person-hours of moving and laying."""
+        """Return the legs of a season, with trips and the person-hours of moving and laying.
+
+        Returns
+        -------
+        Moving
+        """
         return self.haul(number).moving
 
     @cached_property
@@ -191,7 +251,12 @@ class SitePlan:
 
     @cached_by_argument
     def work(self, number: int) -> SeasonWork:
-        """Return the tasks of a season, and the days for them."""
+        """Return the tasks of a season, and the days for them.
+
+        Returns
+        -------
+        SeasonWork
+        """
         return SeasonWork(
             state=self.state,
             season=self.seasons[number],
@@ -205,7 +270,12 @@ class SitePlan:
         )
 
     def quote(self, number: int, on: date) -> Quote | None:
-        """Return what a season costs, line by line and plot by plot; None where a price is not known."""
+        """Return what a season costs, line by line and plot by plot; None where a price is not known.
+
+        Returns
+        -------
+        Quote or None
+        """
         hours = self.work(number).hours_by_plot
         return quote_of(self.state, self.order(number), self.carried_m3(number), hours, on)
 
@@ -213,7 +283,12 @@ class SitePlan:
 
     @cached_by_argument
     def figures(self, number: int) -> SeasonFigures:
-        """Return a season in numbers."""
+        """Return a season in numbers.
+
+        Returns
+        -------
+        SeasonFigures
+        """
         order, trips, hours = self.order(number), self.moving(number).trips, self.work(number).hours
         return season_figures(self.state.site, self.seasons[number], order, self.beneath(number), trips, hours)
 
@@ -235,7 +310,12 @@ class SitePlan:
 
     @cached_by_argument
     def account(self, row: int) -> PlotAccount:
-        """Return the nitrogen account of a plot, by where it stands in the list."""
+        """Return the nitrogen account of a plot, by where it stands in the list.
+
+        Returns
+        -------
+        PlotAccount
+        """
         return PlotAccount(
             state=self.state,
             weeks=self.weeks,
@@ -259,6 +339,10 @@ def plan_of(state: SiteState, years: int) -> SitePlan:
     state : SiteState
     years : int
         1 to 10.
+
+    Returns
+    -------
+    SitePlan
     """
     return SitePlan(state, years)
 

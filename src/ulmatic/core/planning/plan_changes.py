@@ -24,6 +24,11 @@ def changes(plan_before: SitePlan, plan_after: SitePlan, plots: Collection[UUID]
     plan_after : SitePlan
     plots : collection of UUID
         Plots of which something was logged.
+
+    Returns
+    -------
+    tuple of str
+        Sentences; none where nothing has changed.
     """
     names = {plot.id: plot.plot.name for plot in plan_after.plots}
     plots_in_both = [plot_id for plot_id in plots if plot_id in names and plot_id in plan_before.state.numbers]
@@ -76,6 +81,10 @@ def follow_sighting(entry: LogEntry, name: str) -> tuple[str, ...]:
     entry : LogEntry
     name : str
         Of the plot or pile.
+
+    Returns
+    -------
+    tuple of str
     """
     match entry:
         case Ripeness() if entry.plantable:

@@ -81,6 +81,10 @@ def plot_laying(plan: SitePlan, plot_id: UUID) -> PlotLaying | None:
     ----------
     plan : SitePlan
     plot_id : UUID
+
+    Returns
+    -------
+    PlotLaying or None
     """
     coming = plan.next_layings.get(plan.state.numbers[plot_id])
     if coming is None:
@@ -107,6 +111,10 @@ def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
     ----------
     plan : SitePlan
     plot_id : UUID
+
+    Returns
+    -------
+    Gap or None
     """
     number = plan.state.numbers[plot_id]
     gap = plan.by_rules.gaps.get(number)
@@ -132,6 +140,10 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
     ----------
     plan : SitePlan
     plot_id : UUID
+
+    Returns
+    -------
+    PlotFigures
     """
     index, state = plan.state.numbers[plot_id], plan.state
     plot = plan.plots[index].plot
@@ -170,6 +182,10 @@ def plot_work(plan: SitePlan, plot_id: UUID) -> PlotWork | None:
     ----------
     plan : SitePlan
     plot_id : UUID
+
+    Returns
+    -------
+    PlotWork or None
     """
     legs = plan.haul(0).legs.get(plot_id)
     if not legs:

@@ -20,6 +20,10 @@ def setting_of(plot: PlannedPlot, site: Site, assumed: Assumed, climate: SiteCli
     site : Site
     assumed : Assumed
     climate : SiteClimate
+
+    Returns
+    -------
+    Setting
     """
     usual = material_of(site.usual or "", assumed.materials, site.usual, assumed.parameters)
     chosen = assumed.materials.get(plot.recipe.material or "")
@@ -40,6 +44,10 @@ def setting_in(state: SiteState, plot: PlannedPlot) -> Setting:
     ----------
     state : SiteState
     plot : PlannedPlot
+
+    Returns
+    -------
+    Setting
     """
     return setting_of(plot, state.site, state.assumed, state.climate)
 
@@ -81,6 +89,10 @@ def plot_recipe(plot: SitePlot, setting: Setting, windows: Sequence[Window]) -> 
     setting : Setting
     windows : sequence of Window
         Of the site.
+
+    Returns
+    -------
+    PlotRecipe
     """
     practice = setting.practice
     rule = plot.rule or proposed_rule(plot.plot.use, practice, plot.plot.wanted_mm)

@@ -69,7 +69,12 @@ _MEASURES = {"mm": DEPTH, "m": LENGTH, "m3": VOLUME, "1": SHARE}
 
 @cache
 def shipped() -> dict[str, Parameter]:
-    """Return every shipped parameter by key, those of materials among them."""
+    """Return every shipped parameter by key, those of materials among them.
+
+    Returns
+    -------
+    dict of str to Parameter
+    """
     materials = [figure for material in CATALOGUE.values() for figure in material.parameters()]
     return {figure.key: figure for figure in (*GENERAL, *materials)}
 
@@ -80,6 +85,10 @@ def settable(key: str) -> bool:
     Parameters
     ----------
     key : str
+
+    Returns
+    -------
+    bool
     """
     return key in shipped() and key not in FIXED
 
@@ -94,6 +103,10 @@ def own_figure(figure: Parameter, text: str, units: UnitSystem) -> float:
     text : str
     units : UnitSystem
         Of bare numbers.
+
+    Returns
+    -------
+    float
 
     Raises
     ------
@@ -120,6 +133,10 @@ def checked_figure(figure: Parameter, value: float) -> float:
     value : float
         In its unit.
 
+    Returns
+    -------
+    float
+
     Raises
     ------
     MeasureError
@@ -143,6 +160,10 @@ def known_figures(figures: Mapping[str, float]) -> dict[str, float]:
     Parameters
     ----------
     figures : mapping of key to value
+
+    Returns
+    -------
+    dict of str to float
 
     Raises
     ------

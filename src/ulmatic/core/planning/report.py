@@ -90,6 +90,10 @@ def report(plan: SitePlan) -> PlanReport:
     Parameters
     ----------
     plan : SitePlan
+
+    Returns
+    -------
+    PlanReport
     """
     state, schedule = plan.state, plan.by_rules
     layings: dict[int, list[ReportedLaying]] = {}
@@ -153,6 +157,10 @@ def table(answer: PlanReport) -> str:
     Parameters
     ----------
     answer : PlanReport
+
+    Returns
+    -------
+    str
     """
     running_season = answer.now
     money = "price unknown" if running_season.cost is None else f"{running_season.cost} {running_season.currency}"

@@ -24,6 +24,10 @@ def scheduled_plot(state: SiteState, plot: SitePlot) -> ScheduledPlot:
     ----------
     state : SiteState
     plot : SitePlot
+
+    Returns
+    -------
+    ScheduledPlot
     """
     planned, stack, parameters = state.recipes[plot.id], state.stacks[plot.id], state.parameters
     recipe, opened_m2 = planned.recipe, state.opened_m2(plot.id)
@@ -56,6 +60,10 @@ def schedule_of(state: SiteState, plots: Sequence[ScheduledPlot], seasons: int, 
     seasons : int
     serve : callable, optional
         What is there; without it chips are there when rules want them.
+
+    Returns
+    -------
+    Schedule
     """
     climate = state.climate
     return Schedule(plots, climate.clocks, climate.seasons, seasons, state.day, serve=serve)
@@ -67,6 +75,10 @@ def suppliers_in_currency(state: SiteState) -> list[Supplier]:
     Parameters
     ----------
     state : SiteState
+
+    Returns
+    -------
+    list of Supplier
     """
     currency = state.site.buying.currency
     return [supplier for supplier in state.assumed.suppliers if supplier.currency == currency]
@@ -78,6 +90,10 @@ def waits_for_chips(state: SiteState) -> bool:
     Parameters
     ----------
     state : SiteState
+
+    Returns
+    -------
+    bool
     """
     waits = state.site.overrides.waits
     if waits is not None:
@@ -98,6 +114,10 @@ def schedule_by_supply(
     accepts : sequence of Accepted
         What each plot accepts.
     seasons : int
+
+    Returns
+    -------
+    Schedule
     """
     waiting = Waiting(
         lots=[*state.lots, *state.expected],
@@ -119,6 +139,10 @@ def accepted_by_plots(state: SiteState) -> list[Accepted]:
     Parameters
     ----------
     state : SiteState
+
+    Returns
+    -------
+    list of Accepted
     """
     materials = state.assumed.materials
     keys = {supplier.source.material for supplier in state.assumed.suppliers}
@@ -134,6 +158,11 @@ def plantable_from(state: SiteState, by_rules: Schedule) -> dict[UUID, date | No
     ----------
     state : SiteState
     by_rules : Schedule
+
+    Returns
+    -------
+    dict of UUID to date or None
+        By plot.
     """
     building = [(row, plot) for row, plot in enumerate(state.site.plots) if state.recipe(plot).builds_up]
     if not building:

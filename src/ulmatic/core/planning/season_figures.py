@@ -139,6 +139,10 @@ def season_figures(
     trips : int
     hours : float
         Person-hours of all tasks.
+
+    Returns
+    -------
+    SeasonFigures
     """
     buying, bought = site.buying, bought_of(order)
     proposed = order.best if order.decided is None else None
@@ -210,6 +214,10 @@ def next_season(today: date, seasons: Sequence[Season], needed_m3: Sequence[floa
         The running one first.
     needed_m3 : sequence of float
         Of each of them.
+
+    Returns
+    -------
+    NextSeason or None
     """
     if needed_m3[0] > SPECK_M3:
         return None

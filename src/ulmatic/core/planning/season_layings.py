@@ -16,6 +16,11 @@ def ordered_m3(state: SiteState, laying: Laying) -> float:
     ----------
     state : SiteState
     laying : Laying
+
+    Returns
+    -------
+    float
+        m³.
     """
     return laying.loose_m3 * (1 + state.site.spare.value)
 
@@ -27,6 +32,10 @@ def mulch_by_plot(state: SiteState, layings: Sequence[Laying]) -> dict[UUID, flo
     ----------
     state : SiteState
     layings : sequence of Laying
+
+    Returns
+    -------
+    dict of UUID to float
     """
     volumes: dict[UUID, float] = {}
     for laying in layings:
@@ -43,6 +52,11 @@ def beneath_by_plot(state: SiteState, layings: Sequence[Laying]) -> dict[UUID, t
     state : SiteState
     layings : sequence of Laying
         Of one season.
+
+    Returns
+    -------
+    dict of UUID to tuple of LayerAmount
+        By plot.
     """
     layers: dict[UUID, tuple[LayerAmount, ...]] = {}
     for laying in layings:
@@ -70,6 +84,11 @@ def carried_by_plot(mulch: Mapping[UUID, float], beneath: Mapping[UUID, Sequence
     ----------
     mulch : mapping of plot id to m³
     beneath : mapping of plot id to sequence of LayerAmount
+
+    Returns
+    -------
+    dict of UUID to float
+        By plot.
     """
     volumes = dict(mulch)
     for key, amounts in beneath.items():
@@ -92,6 +111,10 @@ def wants_of(
     scheduled : sequence of ScheduledPlot
     accepts : sequence of Accepted
         Of each plot.
+
+    Returns
+    -------
+    list of Wanted
     """
     return [
         Wanted(

@@ -41,6 +41,10 @@ def order_of(
     beneath : mapping of plot id to sequence of LayerAmount
     running : bool
         Whether its account is running.
+
+    Returns
+    -------
+    SeasonOrder
     """
     day, clock = season.lays_on(state.day), state.climate.clocks[0]
     lots = [lot.on(day, clock) for lot in lying]
@@ -73,6 +77,10 @@ def market_of(state: SiteState, season: Season, *, running: bool) -> Market:
     season : Season
     running : bool
         Whether its account is running.
+
+    Returns
+    -------
+    Market
     """
     site, buying = state.site, state.site.buying
     first, last = state.day if running else season.account_from, season.closes
@@ -101,6 +109,11 @@ def bulk_step_m3(site: Site) -> float:
     Parameters
     ----------
     site : Site
+
+    Returns
+    -------
+    float
+        m³.
     """
     return 0.1 * (YARD3_M3 if site.units is UnitSystem.US else 1.0)
 
@@ -112,6 +125,11 @@ def chosen_loads(site: Site, season: Season) -> ChosenLoads | None:
     ----------
     site : Site
     season : Season
+
+    Returns
+    -------
+    ChosenLoads or None
+        None where nobody chose.
     """
     latest = None
     for chosen in site.chosen:
@@ -128,6 +146,10 @@ def bought_of(order: SeasonOrder) -> list[Bought] | None:
     Parameters
     ----------
     order : SeasonOrder
+
+    Returns
+    -------
+    list of Bought or None
     """
     bought = []
     for line in order.lines:
@@ -152,6 +174,10 @@ def rates_of(site: Site) -> Rates:
     Parameters
     ----------
     site : Site
+
+    Returns
+    -------
+    Rates
     """
     buying = site.buying
     return Rates(labour_per_h=buying.labour_per_h, markup=buying.markup, disposal=buying.disposal, tax=buying.tax)
@@ -172,6 +198,10 @@ def quote_of(
         Of all tasks.
     on : date
         That the quote bears.
+
+    Returns
+    -------
+    Quote or None
     """
     bought = bought_of(order)
     if bought is None:

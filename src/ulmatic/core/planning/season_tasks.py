@@ -132,7 +132,12 @@ class SeasonTasks:
         return dict.fromkeys([*self.haul.legs, *laid, *self._laid_in_it])
 
     def _added(self, plot_id: UUID) -> list[Task]:
-        """Return the tasks that were added to a plot by hand."""
+        """Return the tasks that were added to a plot by hand.
+
+        Returns
+        -------
+        list of Task
+        """
         return [
             Task(
                 plot_id,
@@ -148,7 +153,12 @@ class SeasonTasks:
         ]
 
     def _changed(self, task: Task) -> Task | None:
-        """Return a task as people changed it; None where they left it out."""
+        """Return a task as people changed it; None where they left it out.
+
+        Returns
+        -------
+        Task or None
+        """
         change = self.changes.get(task.key)
         if change is None:
             return task
@@ -158,7 +168,13 @@ class SeasonTasks:
         return replace(task, on=change.on, said_h=said_h, crew=change.crew)
 
     def _left(self, planned: Task) -> Task | None:
-        """Return what is left of a task; of chips the plan itself says what was laid."""
+        """Return what is left of a task; of chips the plan itself says what was laid.
+
+        Returns
+        -------
+        Task or None
+            None where nothing is.
+        """
         task = self._changed(planned)
         if task is None:
             return None
@@ -188,7 +204,12 @@ class SeasonTasks:
         return self._needed(plot, lambda record: record.prepares)
 
     def _needed(self, plot: SitePlot, phase: Callable[[TaskRecord], TaskNeed | None]) -> list[Task]:
-        """Return the tasks that a plot needs by its state, of those that belong before or after a laying."""
+        """Return the tasks that a plot needs by its state, of those that belong before or after a laying.
+
+        Returns
+        -------
+        list of Task
+        """
         task_ground, tasks = self._task_ground(plot), []
         for record in TASKS.values():
             need = phase(record)
@@ -208,7 +229,12 @@ class SeasonTasks:
         return frozenset(plot for plot in first if not any(on < since for on in stacks[plot].laid_on))
 
     def _dry(self, plot: SitePlot) -> bool:
-        """Say whether ground is soaked before it is covered: the log found it dry lately, or hardly any rain fell."""
+        """Say whether ground is soaked before it is covered: the log found it dry lately, or hardly any rain fell.
+
+        Returns
+        -------
+        bool
+        """
         state = self.state
         if not self.running or plot.irrigated:
             return False
@@ -299,6 +325,10 @@ class SeasonTasks:
         kind : str
         own_id : UUID or None
             Of one that was added by hand.
+
+        Returns
+        -------
+        Task or None
         """
         key = key_of(plot_id, kind, own_id)
         return next((task for task in self.tasks.get(plot_id, ()) if task.key == key), None)
@@ -313,6 +343,10 @@ class SeasonTasks:
         task : Task
         share : float
             Of the whole task, 0 to 1.
+
+        Returns
+        -------
+        (str, float or None) or None
         """
         if not TASKS[task.kind].lays or task.kind == CHIPS.key:
             return None
@@ -333,5 +367,11 @@ class SeasonTasks:
         return sum(self.hours_by_plot.values())
 
     def figure(self) -> Figure:
-        """Return the hours of all that is still to do, with their range and working."""
+        """Return the hours of all that is still to do, with their range and working.
+
+        Returns
+        -------
+        Figure
+            Person-hours.
+        """
         return hours_of_all(task for tasks in self.tasks.values() for task in tasks)

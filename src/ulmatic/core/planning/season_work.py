@@ -74,6 +74,10 @@ def crew_of(state: SiteState, first: date) -> Crew:
     state : SiteState
     first : date
         From which on days are looked at.
+
+    Returns
+    -------
+    Crew
     """
     site = state.site
     return Crew(

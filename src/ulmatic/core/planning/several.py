@@ -31,7 +31,12 @@ class SeasonOfSites(BaseModel):
 
     @classmethod
     def of(cls, group: Sequence[SeasonDemand]) -> "SeasonOfSites":
-        """Take together the same season of several sites."""
+        """Take together the same season of several sites.
+
+        Returns
+        -------
+        SeasonOfSites
+        """
         by_material: dict[str, float] = {}
         costs: dict[str, Decimal] = {}
         for demand in group:
@@ -67,6 +72,10 @@ def shared_days(occasions: Sequence[tuple[str, Sequence[Occasion]]]) -> list[Sha
     Parameters
     ----------
     occasions : sequence of (name of a site, what falls on its days)
+
+    Returns
+    -------
+    list of SharedDay
     """
     by_day: dict[date, dict[int, float]] = {}
     for index, (_, occasions_of_site) in enumerate(occasions):
@@ -118,7 +127,12 @@ class SeveralSites:
         return year_of_shortage(zip(self.years, self.total_m3, strict=True), self.supply_m3)
 
     def seasons(self) -> list[SeasonOfSites]:
-        """Return the seasons of all sites, those of one year and window taken together."""
+        """Return the seasons of all sites, those of one year and window taken together.
+
+        Returns
+        -------
+        list of SeasonOfSites
+        """
         groups: dict[tuple[int, str], list[SeasonDemand]] = {}
         for outlook in self.outlooks:
             for season, demand in zip(outlook.plan.seasons, outlook.seasons(), strict=True):

@@ -52,6 +52,10 @@ def steps_of(state: SiteState, running: Now, order_by: date) -> tuple[Step, ...]
     running : Now
     order_by : date
         Last day to order for the running season.
+
+    Returns
+    -------
+    tuple of Step
     """
     site = state.site
     if not site.plots:
@@ -83,7 +87,12 @@ def steps_of(state: SiteState, running: Now, order_by: date) -> tuple[Step, ...]
 
 
 def _season_steps(state: SiteState, running: Now, order_by: date) -> list[Step]:
-    """Return what the running season asks for, in the order of the job; the last stands when nothing is due."""
+    """Return what the running season asks for, in the order of the job; the last stands when nothing is due.
+
+    Returns
+    -------
+    list of Step
+    """
     steps = []
     if running.ordered_m3 > SPECK_M3:
         text = f"Order {{{running.ordered_m3:.6g} m3}} by {order_by:%-d %B %Y}."

@@ -36,6 +36,10 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
     ----------
     outlook : Outlook
     plot_id : UUID
+
+    Returns
+    -------
+    list of LayerTrack
     """
     plan, state = outlook.plan, outlook.plan.state
     index, days = state.numbers[plot_id], outlook.days
@@ -85,6 +89,11 @@ def shipped_depth(outlook: Outlook, plot_id: UUID) -> NDArray[np.float64] | None
     ----------
     outlook : Outlook
     plot_id : UUID
+
+    Returns
+    -------
+    ndarray of float or None
+        One value a week.
     """
     plan, state = outlook.plan, outlook.plan.state
     index, days = state.numbers[plot_id], outlook.days

@@ -26,6 +26,10 @@ def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
     plan : SitePlan
     number : int
         Of the season, from 0.
+
+    Returns
+    -------
+    SeasonWorkings
     """
     figures, spare = plan.figures(number), plan.state.site.spare.value
     parts = [

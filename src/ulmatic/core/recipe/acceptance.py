@@ -35,7 +35,12 @@ class Accepted(BaseModel):
     stages: frozenset[Stage] = EVERY_STAGE
 
     def fits(self, material: Material, stage: Stage) -> bool:
-        """Say whether a material may be laid in a stage."""
+        """Say whether a material may be laid in a stage.
+
+        Returns
+        -------
+        bool
+        """
         return material.key in self.materials and (not material.woody or stage in self.stages)
 
 
@@ -52,6 +57,10 @@ def accepted(plot: PlannedPlot, setting: Setting, offered: Iterable[Material]) -
     setting : Setting
     offered : iterable of Material
         What lies here, is coming, or can be had.
+
+    Returns
+    -------
+    Accepted
     """
     edits, planned = plot.recipe, recipe_of(plot, setting).material
     stages = _stages(plot, setting)

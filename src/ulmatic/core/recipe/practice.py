@@ -130,6 +130,10 @@ def practice_of(choices: Sequence[PracticeChoices]) -> Practice:
     Parameters
     ----------
     choices : sequence of PracticeChoices
+
+    Returns
+    -------
+    Practice
     """
     answers: dict[str, object] = {}
     for choice in choices:

@@ -166,6 +166,10 @@ def least_depth(use: Use, target_mm: float, parameters: Parameters) -> float:
     target_mm : float
         Settled; of vegetable beds that round growing plants.
     parameters : Parameters
+
+    Returns
+    -------
+    float
     """
     least = parameters.of(LEAST_BY_USE.get(use, LEAST)).value
     return min(least, target_mm if use is Use.PLAY else LEAST_SHARE * target_mm)
@@ -177,6 +181,10 @@ def builds_up(plot: PlannedPlot) -> bool:
     Parameters
     ----------
     plot : PlannedPlot
+
+    Returns
+    -------
+    bool
     """
     ground = plot.site_conditions
     poor = ground.soil == "dead" or (ground.soil in ("sand", "clay") and bool(ground.build_up or ground.compacted))
@@ -238,6 +246,10 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material, parameters: 
     usual : Material
         What the site lays where nothing speaks against it.
     parameters : Parameters
+
+    Returns
+    -------
+    Proposal
     """
     reasons: list[str] = []
     material = _proposed_material(plot, practice, usual, parameters, reasons)
@@ -290,6 +302,10 @@ def recipe(
     existing_mm : float
         Settled depth of the mulch that lies there.
     parameters : Parameters
+
+    Returns
+    -------
+    Recipe
     """
     proposal, edits = propose(plot, practice, usual, parameters), plot.recipe
     material = own_material or proposal.material
@@ -339,7 +355,12 @@ def recipe(
 
 
 def _growing_depth(plot: PlannedPlot, parameters: Parameters) -> float:
-    """Return the settled depth round growing plants: on vegetable beds as said or as usual, never above the target."""
+    """Return the settled depth round growing plants: on vegetable beds as said or as usual, never above the target.
+
+    Returns
+    -------
+    float
+    """
     if plot.use is not Use.VEGETABLES:
         return plot.wanted_mm
     growing_mm = plot.recipe.growing_mm

@@ -46,6 +46,10 @@ def recipe_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> 
     plot : PlannedPlot
     setting : Setting
     existing_mm : float
+
+    Returns
+    -------
+    Recipe
     """
     return recipe(
         plot, setting.practice, setting.usual, setting.own, setting.stage, existing_mm, parameters=setting.parameters
@@ -65,6 +69,10 @@ def advice_of(
     existing_mm : float
     worries : frozenset of Hazard
         What is feared of the loads that lie there.
+
+    Returns
+    -------
+    tuple of Advice
     """
     planned = recipe_of(plot, setting, existing_mm)
     case = Case(

@@ -49,6 +49,10 @@ def laid_area(area: Figure, share: float, hold_backs: Sequence[HoldBack]) -> Fig
     share : float
         0 to 1.
     hold_backs : sequence of HoldBack
+
+    Returns
+    -------
+    Figure
     """
     bare = [hold_back for hold_back in hold_backs if hold_back.for_good]
     if share >= 1 and not bare:
@@ -76,6 +80,10 @@ def plot_ground(plot: PlannedPlot, laid_share: float, parameters: Parameters, ye
         0 to 1.
     parameters : Parameters
     years : int
+
+    Returns
+    -------
+    PlotGround
     """
     shape = grown(plot.shape, plot.use, years, plot.site_conditions.growth_m, parameters)
     whole = ground(shape, plot.cut_outs, plot.slope, parameters)
@@ -98,6 +106,10 @@ def mulch_depth(plot: PlannedPlot, recipe: Recipe, parameters: Parameters, opene
     parameters : Parameters
     opened_m2 : float
         Rows that are open, or with plants growing in them, by the log.
+
+    Returns
+    -------
+    Figure
     """
     target = entered("Target depth, settled", recipe.target_mm, "mm")
     ground = plot_ground(plot, recipe.laid_share, parameters)
@@ -128,6 +140,10 @@ def beneath(plot: PlannedPlot, recipe: Recipe, spare: Figure, parameters: Parame
     spare : Figure
         Share, 0 to 1.
     parameters : Parameters
+
+    Returns
+    -------
+    tuple of LayerAmount
     """
     ground = plot_ground(plot, recipe.laid_share, parameters)
     amounts = []
@@ -182,6 +198,10 @@ def to_target(
     parameters : Parameters
     opened_m2 : float
         Rows that are open, or with plants growing in them, by the log.
+
+    Returns
+    -------
+    Figure
     """
     return loose_volume(
         plot_ground(plot, recipe.laid_share, parameters).laid,
@@ -193,7 +213,12 @@ def to_target(
 
 
 def _collars(plot: PlannedPlot, area: Figure, parameters: Parameters) -> Figure:
-    """Ground of the collars round all trunks; without trunks all that is laid."""
+    """Ground of the collars round all trunks; without trunks all that is laid.
+
+    Returns
+    -------
+    Figure
+    """
     trees = trees_of(plot.shape)
     if not trees:
         return area

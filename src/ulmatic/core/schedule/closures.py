@@ -34,6 +34,10 @@ class Closure(BaseModel):
         ----------
         first, last : date
             Both included.
+
+        Returns
+        -------
+        list of (date, date)
         """
         if not self.yearly:
             return [(self.first, self.last)] if self.first <= last and self.last >= first else []
@@ -61,6 +65,10 @@ def closed_days(closures: tuple[Closure, ...], first: date, last: date) -> dict[
     closures : tuple of Closure
     first, last : date
         Both included.
+
+    Returns
+    -------
+    dict of date to str
     """
     closed: dict[date, str] = {}
     for closure in closures:

@@ -24,7 +24,12 @@ class Progress:
 
     @classmethod
     def of(cls, plot: ScheduledPlot) -> "Progress":
-        """Return what a plot has come to by its ledger."""
+        """Return what a plot has come to by its ledger.
+
+        Returns
+        -------
+        Progress
+        """
         stack = plot.stack
         return cls(
             laid_on=max(stack.laid_on, default=None),
@@ -59,6 +64,10 @@ def due(
         Depth when the plot's next season opens, and today, mm settled.
     running : bool
         Whether the season's account is running.
+
+    Returns
+    -------
+    str or None
     """
     windows = plot.windows
     if isinstance(rule, Every | Harvest | Quarter) and rule.window is not None:

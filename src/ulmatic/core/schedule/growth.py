@@ -40,6 +40,11 @@ def growth_of(use: Use, noted_m: float | None, parameters: Parameters) -> float:
     noted_m : float or None
         m a year.
     parameters : Parameters
+
+    Returns
+    -------
+    float
+        m.
     """
     if noted_m is not None:
         return noted_m
@@ -57,6 +62,10 @@ def grown(shape: Shape, use: Use, years: float, noted_m: float | None, parameter
     noted_m : float or None
         m a year.
     parameters : Parameters
+
+    Returns
+    -------
+    Shape
     """
     if not isinstance(shape, Ring | RingRow) or years <= 0:
         return shape
@@ -77,6 +86,11 @@ def closes_in(
         m a year.
     parameters : Parameters
     most_years : int
+
+    Returns
+    -------
+    int or None
+        Years.
     """
     if not isinstance(shape, RingRow) or shape.trees < 2:
         return None

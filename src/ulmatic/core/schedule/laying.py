@@ -55,7 +55,13 @@ class ScheduledPlot:
     opened_target_mm: float | None = None
 
     def target_in(self, number: int) -> float:
-        """Return the target in a season: rows that are open now are taken to be covered again in later ones."""
+        """Return the target in a season: rows that are open now are taken to be covered again in later ones.
+
+        Returns
+        -------
+        float
+            Settled mm.
+        """
         return self.target_mm if number or self.opened_target_mm is None else self.opened_target_mm
 
     @property
@@ -69,11 +75,23 @@ class ScheduledPlot:
         return min(LEAST_LAYER_MM, self.target_mm)
 
     def area_m2(self, years: int) -> float:
-        """Return the ground that is laid so many whole years ahead."""
+        """Return the ground that is laid so many whole years ahead.
+
+        Returns
+        -------
+        float
+            m².
+        """
         return self.areas_m2[min(max(0, years), len(self.areas_m2) - 1)]
 
     def following(self, seasons: Sequence[Season], number: int) -> Season:
-        """Return the season that it uses next after one."""
+        """Return the season that it uses next after one.
+
+        Returns
+        -------
+        Season
+            None where it uses none any more.
+        """
         later = seasons[number + 1 :]
         return next((season for season in later if season.window in self.windows), seasons[-1])
 
@@ -114,7 +132,12 @@ class Laying:
     first: bool = False
 
     def reduced_to(self, share: float) -> "Laying":
-        """Return the same with a share of its chips."""
+        """Return the same with a share of its chips.
+
+        Returns
+        -------
+        Laying
+        """
         return replace(self, settled_mm=self.settled_mm * share, loose_m3=self.loose_m3 * share)
 
 

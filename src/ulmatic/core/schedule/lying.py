@@ -44,7 +44,12 @@ class Lying:
         return int(self.first_row[-1])
 
     def rows_of(self, number: int, layer: StackLayer) -> Iterator[tuple[int, float]]:
-        """Yield each row of a plot that a layer lies on, with the share of its depth there."""
+        """Yield each row of a plot that a layer lies on, with the share of its depth there.
+
+        Yields
+        ------
+        (int, float)
+        """
         first, rows = int(self.first_row[number]), self.plots[number].rows
         if rows == 1:
             yield first, layer.weight
@@ -55,11 +60,21 @@ class Lying:
 
     @staticmethod
     def kind_in(cover: LayerTable, plot: ScheduledPlot, layer: StackLayer) -> int:
-        """Return the kind of a layer in a cover."""
+        """Return the kind of a layer in a cover.
+
+        Returns
+        -------
+        int
+        """
         return cover.kind(layer.layer.material, layer.layer.settling, layer.layer.age_decay_time, plot.clock)
 
     def row(self, number: int, quarter: int | None) -> int:
-        """Return the row on which a laying of a plot falls."""
+        """Return the row on which a laying of a plot falls.
+
+        Returns
+        -------
+        int
+        """
         return int(self.first_row[number]) + ((quarter or 0) if self.plots[number].rows > 1 else 0)
 
     def _put(self, row: int, kind: int, on: date, loose_mm: float, measured: float = np.nan) -> None:
@@ -67,7 +82,12 @@ class Lying:
         self.cover.lay(row, kind, day_number(on), loose_mm, measured=measured)
 
     def lay(self, laying: Laying) -> list[int]:
-        """Let a laying lie on its plot from its day on; return the layers that lie there then."""
+        """Let a laying lie on its plot from its day on; return the layers that lie there then.
+
+        Returns
+        -------
+        list of int
+        """
         plot, row = self.plots[laying.plot], self.row(laying.plot, laying.quarter)
         if not laying.dug_in:
             kind = self.cover.kind(plot.material, plot.settling, 0.0, plot.clock)
@@ -75,7 +95,13 @@ class Lying:
         return list(self.layers[row])
 
     def by_plot(self, rows: Array) -> Array:
-        """Return values of rows (rows, …) as means of plots (plots, …)."""
+        """Return values of rows (rows, …) as means of plots (plots, …).
+
+        Returns
+        -------
+        ndarray
+            Of the shape (plots, …).
+        """
         if rows.shape[0] == len(self.plots):
             return rows
         sizes = np.diff(self.first_row)

@@ -41,6 +41,10 @@ def drawn_rows(outline: Outline, opened: Opened) -> RowsDrawn:
     outline : Outline
         Of the plot.
     opened : Opened
+
+    Returns
+    -------
+    RowsDrawn
     """
     ground = _ground(outline)
     corner, along, across, length_m, width_m = _long_side(ground)
@@ -71,7 +75,12 @@ def drawn_rows(outline: Outline, opened: Opened) -> RowsDrawn:
 
 
 def _ground(outline: Outline) -> BaseGeometry:
-    """Return the ground of a plot: its rings are filled even-odd, and cut-outs taken out."""
+    """Return the ground of a plot: its rings are filled even-odd, and cut-outs taken out.
+
+    Returns
+    -------
+    BaseGeometry
+    """
     ground: BaseGeometry = Polygon()
     for dx, dy in outline.copies:
         piece: BaseGeometry = Polygon()
@@ -84,7 +93,13 @@ def _ground(outline: Outline) -> BaseGeometry:
 
 
 def _long_side(ground: BaseGeometry) -> tuple[XY, XY, XY, float, float]:
-    """Return a corner of the narrowest box round some ground, its directions along and across, its length and width."""
+    """Return a corner of the narrowest box round some ground, its directions along and across, its length and width.
+
+    Returns
+    -------
+    (XY, XY, XY, float, float)
+        Metres; directions have length 1.
+    """
     box = shapely.minimum_rotated_rectangle(ground)
     corners = list(box.exterior.coords)[:4] if isinstance(box, Polygon) else [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0)]
     sides = [math.dist(corners[index], corners[index + 1]) for index in range(2)]
@@ -117,6 +132,10 @@ def pulled_aside(area_m2: float, depth_mm: float, settling: float) -> Figure:
     settling : float
         Share of the loose depth that is lost.
 
+    Returns
+    -------
+    Figure
+
     Examples
     --------
     >>> round(pulled_aside(2.4, 75, 0.25).value, 2)
@@ -142,6 +161,10 @@ def put_back(area_m2: float, depth_mm: float, growing_mm: float, settling: float
         Depth for growing plants, settled.
     settling : float
         Share of the loose depth that is lost.
+
+    Returns
+    -------
+    Figure
 
     Examples
     --------

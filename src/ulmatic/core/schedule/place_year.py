@@ -107,6 +107,11 @@ def curve_of(normals: Normals) -> Array:
     Parameters
     ----------
     normals : Normals
+
+    Returns
+    -------
+    ndarray
+        °C, by day of the year.
     """
     days = np.concatenate([MID_MONTH - 365, MID_MONTH, MID_MONTH + 365])
     return np.asarray(np.interp(np.arange(1, 366), days, np.tile(normals.temperatures_c, 3)), dtype=np.float64)
@@ -122,6 +127,11 @@ def crossing(curve: Array, level: float, *, rising: bool) -> int | None:
     level : float
         °C.
     rising : bool
+
+    Returns
+    -------
+    int or None
+        Days from 1 January; None where it never does.
     """
     before, after = np.roll(curve, 1), curve
     hits = np.flatnonzero((before < level) & (after >= level) if rising else (before >= level) & (after < level))
@@ -135,6 +145,14 @@ def zone_of(coldest_c: float) -> str:
     ----------
     coldest_c : float
         °C.
+
+    Returns
+    -------
+    str
+
+    References
+    ----------
+    Plant hardiness zones of the US Department of Agriculture; from memory.
 
     Examples
     --------
@@ -159,6 +177,10 @@ def place_year(normals: Normals, minima: Sequence[Minimum], parameters: Paramete
     minima : sequence of (date, °C)
         Daily minima; frost dates and zone rest on them where they cover a year or more, else on the normals.
     parameters : Parameters
+
+    Returns
+    -------
+    PlaceYear
     """
     curve = curve_of(normals)
     north = normals.temperatures_c[6] >= normals.temperatures_c[0]
@@ -201,7 +223,12 @@ def _first_frosts(years: list[list[Minimum]]) -> list[int]:
 
 
 def _years(minima: Sequence[Minimum]) -> list[list[Minimum]]:
-    """Return the days of each calendar year that is nearly whole."""
+    """Return the days of each calendar year that is nearly whole.
+
+    Returns
+    -------
+    list of list of Minimum
+    """
     by_year: dict[int, list[Minimum]] = {}
     for day, low in minima:
         by_year.setdefault(day.year, []).append((day, low))
@@ -222,6 +249,10 @@ def observed_normals(normals: Normals, days: Sequence[Day]) -> Normals:
     ----------
     normals : Normals
     days : sequence of Day
+
+    Returns
+    -------
+    Normals
     """
     by_year: dict[int, list[Day]] = {}
     for day in days:

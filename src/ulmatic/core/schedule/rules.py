@@ -84,6 +84,10 @@ def proposed_rule(use: Use, practice: Practice, target_mm: float) -> Rule:
     use : Use
     practice : Practice
     target_mm : float
+
+    Returns
+    -------
+    Rule
     """
     if target_mm <= 0 or use in (Use.BULBS, Use.SEEDBED):
         return Once()

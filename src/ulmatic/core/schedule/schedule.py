@@ -55,7 +55,13 @@ class Schedule:
         self._layers_of_laying = succession.layers_of_laying
 
     def depths(self, days: Array, end: End = "value") -> Depths:
-        """Return what lies on each plot at dates from today on, with what is planned: (plots, dates)."""
+        """Return what lies on each plot at dates from today on, with what is planned: (plots, dates).
+
+        Returns
+        -------
+        Depths
+            Settled mm and kg/m².
+        """
         depths = self.lying.cover.depths(days, end)
         return Depths(*(self.lying.by_plot(rows) for rows in arrays(depths)))
 

@@ -83,7 +83,13 @@ class DayOfYear(BaseModel):
         return self
 
     def of(self, year: int) -> date:
-        """Return the date in a year."""
+        """Return the date in a year.
+
+        Returns
+        -------
+        date
+            28 February for 29 where a year has none.
+        """
         if self.month == 2 and self.day == 29:
             return date(year, 3, 1) - timedelta(days=1)
         return date(year, self.month, self.day)
@@ -107,7 +113,12 @@ class Window(BaseModel):
     overridden: bool = False
 
     def opened_in(self, year: int) -> tuple[date, date]:
-        """Return the first and the last day of the window that opens in a year."""
+        """Return the first and the last day of the window that opens in a year.
+
+        Returns
+        -------
+        (date, date)
+        """
         opens, closes = self.dates.opens.of(year), self.dates.closes.of(year)
         return opens, closes if closes >= opens else self.dates.closes.of(year + 1)
 
@@ -134,7 +145,12 @@ class Season(BaseModel):
     account_from: date
 
     def lays_on(self, today: date) -> date:
-        """Return the day on which is laid: the opening, or today where it is past."""
+        """Return the day on which is laid: the opening, or today where it is past.
+
+        Returns
+        -------
+        date
+        """
         return max(today, self.opens)
 
 
@@ -150,6 +166,10 @@ def windows_of(normals: Normals, parameters: Parameters) -> tuple[Window, ...]:
     ----------
     normals : Normals
     parameters : Parameters
+
+    Returns
+    -------
+    tuple of Window
     """
     curve, mild, frozen = curve_of(normals), parameters.of(MILD_MEAN).value, parameters.of(FROZEN_MEAN).value
     if int((curve < mild).sum()) < LEAST_COOL_DAYS:
@@ -180,7 +200,12 @@ def windows_of(normals: Normals, parameters: Parameters) -> tuple[Window, ...]:
 
 
 def _round_the_hard_months(normals: Normals, parameters: Parameters) -> tuple[Window, ...]:
-    """Return the windows before and after the three wettest or hottest months."""
+    """Return the windows before and after the three wettest or hottest months.
+
+    Returns
+    -------
+    tuple of Window
+    """
     wettest, share = _three(normals.rain_mm)
     rains = share > parameters.of(WET_SHARE).value
     first = wettest if rains else _three(normals.temperatures_c)[0]
@@ -198,7 +223,12 @@ def _round_the_hard_months(normals: Normals, parameters: Parameters) -> tuple[Wi
 
 
 def _three(months: Sequence[float]) -> tuple[int, float]:
-    """Return the first of the three months in a row with most (0 is January), and their share of the year."""
+    """Return the first of the three months in a row with most (0 is January), and their share of the year.
+
+    Returns
+    -------
+    (int, float)
+    """
     sums = [sum(months[(month + step) % 12] for step in range(3)) for month in range(12)]
     most = max(range(12), key=lambda month: sums[month])
     whole = sum(months)
@@ -206,7 +236,12 @@ def _three(months: Sequence[float]) -> tuple[int, float]:
 
 
 def _window(key: WindowKey, name: str, opens: int, closes: int) -> Window:
-    """Return a window between two days of the year, counted from 1, which may lie outside it."""
+    """Return a window between two days of the year, counted from 1, which may lie outside it.
+
+    Returns
+    -------
+    Window
+    """
     dates = [date(2025, 1, 1) + timedelta(days=(day - 1) % YEAR) for day in (opens, closes)]
     first, last = (DayOfYear(month=day.month, day=day.day) for day in dates)
     return Window(key=key, name=name, dates=WindowDates(opens=first, closes=last))
@@ -219,6 +254,10 @@ def overridden(windows: Sequence[Window], dates: dict[WindowKey, WindowDates]) -
     ----------
     windows : sequence of Window
     dates : dict[WindowKey, WindowDates]
+
+    Returns
+    -------
+    tuple of Window
     """
     changed = [
         window.model_copy(update={"dates": dates[window.key], "overridden": True}) if window.key in dates else window
@@ -236,6 +275,10 @@ def seasons_between(windows: Sequence[Window], first: date, last: date) -> list[
     ----------
     windows : sequence of Window
     first, last : date
+
+    Returns
+    -------
+    list of Season
     """
     opened = sorted(
         [
@@ -270,6 +313,10 @@ def windows_used(choice: SeasonChoice, windows: Sequence[Window]) -> frozenset[W
     ----------
     choice : SeasonChoice
     windows : sequence of Window
+
+    Returns
+    -------
+    frozenset of WindowKey
     """
     offered = frozenset(window.key for window in windows)
     wanted: frozenset[WindowKey] = {

@@ -87,7 +87,12 @@ class Succession:
         return max(self.today, decision.on) if decision and decision.kind == "lay" and decision.on else usual
 
     def _logged(self, season: Season, numbers: Array) -> tuple[Array, Array]:
-        """Return what was logged in this season's account, since the last measurement: at dates, and as it was laid."""
+        """Return what was logged in this season's account, since the last measurement: at dates, and as it was laid.
+
+        Returns
+        -------
+        (ndarray, ndarray)
+        """
         cover, as_laid = LayerTable(self.lying.row_count, self.lying.clocks), np.zeros(self.lying.row_count)
         for index, plot in enumerate(self.plots):
             laid = [layer for layer in plot.stack.lying if layer.as_laid and layer.layer.on in plot.stack.laid_on]
@@ -112,7 +117,12 @@ class Succession:
         humus_mm: float,
         laid_mm: float,
     ) -> Laying | None:
-        """Return what a plot wants in a season, less what was laid in it by the log."""
+        """Return what a plot wants in a season, less what was laid in it by the log.
+
+        Returns
+        -------
+        Laying or None
+        """
         plot, state, running = self.plots[index], self.states[index], number == 0
         decision = plot.decisions.get(season.key)
         if plot.target_mm <= 0 or (decision and decision.kind == "skip"):
@@ -163,7 +173,13 @@ class Succession:
         )
 
     def _served(self, number: int, layings: list[Laying]) -> list[Laying]:
-        """Return what is laid of what is wanted; what is short waits."""
+        """Return what is laid of what is wanted; what is short waits.
+
+        Returns
+        -------
+        list of Laying
+            In the order of `layings`; what gets nothing is left out.
+        """
         if self.serve is None or not layings:
             return layings
         served = []

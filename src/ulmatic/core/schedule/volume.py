@@ -52,6 +52,11 @@ def settling_for(use: Use, material: Material, parameters: Parameters) -> Parame
     use : Use
     material : Material
     parameters : Parameters
+
+    Returns
+    -------
+    Parameter
+        Between 0 and 1.
     """
     loose_settling, trodden = material.settling, parameters.of(TRODDEN)
     return trodden if use.trodden and loose_settling.value < trodden.value else loose_settling
@@ -64,6 +69,11 @@ def settling_on(use: Use, parameters: Parameters) -> Callable[[Material], float]
     ----------
     use : Use
     parameters : Parameters
+
+    Returns
+    -------
+    callable
+        Shares between 0 and 1, by material.
     """
 
     def settling(material: Material) -> float:
@@ -82,6 +92,11 @@ def settled_depth(typed_mm: float, setting: Setting, use: Use, material: Materia
         Whose practice says whether depths are typed as spread or as settled.
     use : Use
     material : Material
+
+    Returns
+    -------
+    float
+        mm.
     """
     if setting.practice.depth is DepthMeans.SETTLED:
         return typed_mm
@@ -98,6 +113,11 @@ def typed_depth(settled_mm: float, setting: Setting, use: Use, material: Materia
         Whose practice says whether depths are typed as spread or as settled.
     use : Use
     material : Material
+
+    Returns
+    -------
+    float
+        mm.
     """
     if setting.practice.depth is DepthMeans.SETTLED:
         return settled_mm
@@ -111,6 +131,10 @@ def as_settled(plot: PlannedPlot, setting: Setting) -> PlannedPlot:
     ----------
     plot : PlannedPlot
     setting : Setting
+
+    Returns
+    -------
+    PlannedPlot
     """
     if setting.practice.depth is DepthMeans.SETTLED:
         return plot
@@ -134,6 +158,11 @@ def spread_depth(settled_mm: float, use: Use, material: Material, parameters: Pa
     use : Use
     material : Material
     parameters : Parameters
+
+    Returns
+    -------
+    float
+        Loose mm.
     """
     return settled_mm / (1 - settling_for(use, material, parameters).value)
 
@@ -158,6 +187,10 @@ def laid_depths(laying: Laid, area_m2: float, setting: Setting, use: Use, materi
     setting : Setting
     use : Use
     material : Material
+
+    Returns
+    -------
+    LaidDepths or None
     """
     depth_mm = None if laying.depth_mm is None else settled_depth(laying.depth_mm, setting, use, material)
     settling = settling_for(use, material, setting.parameters).value
@@ -178,6 +211,10 @@ def layer_volume(material: Material, settled_mm: float, area: Figure, spare: Fig
         m².
     spare : Figure
         Share, 0 to 1.
+
+    Returns
+    -------
+    Figure
     """
     terms = {
         "A": area,

@@ -34,6 +34,10 @@ class LaidAreas:
         ----------
         plot : SitePlot
         day : date
+
+        Returns
+        -------
+        float
         """
         key = (plot.id, max(0, (day - plot.surveyed_on).days) // 365)
         if key not in self._by_year:
@@ -48,6 +52,10 @@ class LaidAreas:
         ----------
         plot : SitePlot
         day : date
+
+        Returns
+        -------
+        tuple of float
         """
         areas: list[float] = []
         for year in range(GROWING_YEARS):
@@ -64,6 +72,10 @@ def years_later(day: date, years: int) -> date:
     ----------
     day : date
     years : int
+
+    Returns
+    -------
+    date
 
     Examples
     --------

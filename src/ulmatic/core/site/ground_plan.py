@@ -68,7 +68,13 @@ class GroundPlan:
         return max(room, key=lambda name: room[name], default=None)
 
     def routes_from(self, spots: Mapping[UUID, XY]) -> dict[UUID, Route[UUID]]:
-        """Return the shortest walk from any of some spots to each plot that was put where it lies."""
+        """Return the shortest walk from any of some spots to each plot that was put where it lies.
+
+        Returns
+        -------
+        dict of UUID to Route
+            By plot.
+        """
         return routes(spots, self.ways, self.middles)
 
     @cached_property

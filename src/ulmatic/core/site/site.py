@@ -81,7 +81,12 @@ class Terms:
     load_most_m3: float | None = None
 
     def load_size(self) -> LoadSize | None:
-        """Return the range of one load, where it was given."""
+        """Return the range of one load, where it was given.
+
+        Returns
+        -------
+        LoadSize or None
+        """
         least, most = self.load_least_m3 or self.load_m3, self.load_most_m3 or self.load_m3
         if least >= most:
             return None
@@ -170,7 +175,12 @@ class Site:
         return self.parameters.of(BARROW).value if self.terms.barrow_m3 is None else self.terms.barrow_m3
 
     def material(self, key: str) -> Material:
-        """Return a material; the usual one where a key is not known."""
+        """Return a material; the usual one where a key is not known.
+
+        Returns
+        -------
+        Material
+        """
         return material_of(key, self.materials, self.usual, self.parameters)
 
     @cached_property
@@ -215,7 +225,12 @@ class Site:
         return layings
 
     def with_plot(self, plot: SitePlot, measured: LedgerEntry | None = None) -> "Site":
-        """Return the site with a plot in place of that of its id, or as its last; `measured` is what lies there."""
+        """Return the site with a plot in place of that of its id, or as its last; `measured` is what lies there.
+
+        Returns
+        -------
+        Site
+        """
         others = [other for other in self.plots if other.id != plot.id]
         index = next((number for number, other in enumerate(self.plots) if other.id == plot.id), len(others))
         ledger = self.ledger if measured is None else [*self.ledger, measured]
@@ -232,6 +247,10 @@ def material_of(key: str, materials: Mapping[str, Material], usual: str | None, 
     usual : str or None
         Key of what is laid where nothing speaks against it.
     parameters : Parameters
+
+    Returns
+    -------
+    Material
     """
     material = materials.get(key) or materials.get(usual or "") or materials.get(USUAL_MATERIAL)
     return material or CATALOGUE[USUAL_MATERIAL].with_parameters(parameters)

@@ -94,44 +94,93 @@ class SiteState:
         return self.assumed.parameters
 
     def material(self, key: str) -> Material:
-        """Return a material; the usual one where a key is not known."""
+        """Return a material; the usual one where a key is not known.
+
+        Returns
+        -------
+        Material
+        """
         return material_of(key, self.assumed.materials, self.site.usual, self.parameters)
 
     # What its plots get.
 
     def setting(self, plot: SitePlot) -> Setting:
-        """Return what the recipe of a plot depends on."""
+        """Return what the recipe of a plot depends on.
+
+        Returns
+        -------
+        Setting
+        """
         return self.recipes[plot.id].setting
 
     def recipe(self, plot: SitePlot) -> Recipe:
-        """Return the recipe of a plot, from bare ground."""
+        """Return the recipe of a plot, from bare ground.
+
+        Returns
+        -------
+        Recipe
+        """
         return self.recipes[plot.id].recipe
 
     def practice(self, plot: SitePlot) -> Practice:
-        """Return the practice that holds for a plot."""
+        """Return the practice that holds for a plot.
+
+        Returns
+        -------
+        Practice
+        """
         return self.setting(plot).practice
 
     # What lies on its plots.
 
     def laid_m2(self, plot: SitePlot, on: date) -> float:
-        """Return the ground of a plot that is laid on a day, m²."""
+        """Return the ground of a plot that is laid on a day, m².
+
+        Returns
+        -------
+        float
+        """
         return self.areas.on(plot, on)
 
     def depths(self, days: Array, end: End = "value") -> Depths:
-        """Return what lay on each plot at dates until the day, (plots, dates)."""
+        """Return what lay on each plot at dates until the day, (plots, dates).
+
+        Returns
+        -------
+        Depths
+            Each (plots, dates).
+        """
         return self.layers.depths(days, end)
 
     def depth(self, plot_id: UUID) -> ForecastDepth:
-        """Return the depth of a plot today."""
+        """Return the depth of a plot today.
+
+        Returns
+        -------
+        ForecastDepth
+            Settled mm with its range.
+        """
         row = self.numbers[plot_id]
         return ForecastDepth(*(float(depths[row]) for depths in self.depths_mm))
 
     def measurement(self, plot_id: UUID) -> LedgerEntry | None:
-        """Return the last measurement of a plot."""
+        """Return the last measurement of a plot.
+
+        Returns
+        -------
+        LedgerEntry or None
+            None where nothing was measured.
+        """
         return next((entry for entry in reversed(self.ledger[plot_id]) if isinstance(entry.entry, DepthFound)), None)
 
     def existing(self, plot_id: UUID) -> Figure:
-        """Return the existing depth of a plot today."""
+        """Return the existing depth of a plot today.
+
+        Returns
+        -------
+        Figure
+            Settled mm.
+        """
         last = self.measurement(plot_id)
         if (
             last is not None
@@ -147,7 +196,12 @@ class SiteState:
         return figure.model_copy(update={"low": depth.low, "high": depth.high})
 
     def worries(self, plot_id: UUID) -> frozenset[Hazard]:
-        """Return what is feared of the loads that were laid on a plot."""
+        """Return what is feared of the loads that were laid on a plot.
+
+        Returns
+        -------
+        frozenset of Hazard
+        """
         loads = {entry.delivery_id for entry in self.ledger[plot_id] if entry.delivery_id is not None}
         return frozenset(
             worry for delivery in self.site.deliveries if delivery.id in loads for worry in delivery.worries
@@ -156,9 +210,20 @@ class SiteState:
     # What is open on its plots.
 
     def rows_drawn(self, opening: Opening) -> RowsDrawn:
-        """Return where opened ground lies on its plot."""
+        """Return where opened ground lies on its plot.
+
+        Returns
+        -------
+        RowsDrawn
+        """
         return drawn_rows(self.ground.outlines[opening.plot_id], opening.opened)
 
     def opened_m2(self, plot_id: UUID) -> float:
-        """Return the ground of a plot that is open, or round plants that grow in opened rows."""
+        """Return the ground of a plot that is open, or round plants that grow in opened rows.
+
+        Returns
+        -------
+        float
+            m².
+        """
         return sum(self.rows_drawn(opening).area_m2 for opening in self.openings.get(plot_id, ()) if opening.is_open)

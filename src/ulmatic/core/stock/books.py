@@ -73,7 +73,12 @@ class Books(Generic[Key]):
         self.shrunk: dict[Key, float] = {}
 
     def stock(self, pile: Key) -> float:
-        """Return the m³ on a pile."""
+        """Return the m³ on a pile.
+
+        Returns
+        -------
+        float
+        """
         return sum(self.piles.get(pile, {}).values())
 
     def age(self, pile: Key, on: date) -> None:
@@ -87,11 +92,21 @@ class Books(Generic[Key]):
         self._as_of[pile] = max(as_of, on)
 
     def at_most(self, pile: Key) -> float:
-        """Return the m³ that may be drawn from a pile: what was last measured, less what was drawn since."""
+        """Return the m³ that may be drawn from a pile: what was last measured, less what was drawn since.
+
+        Returns
+        -------
+        float
+        """
         return max(self.stock(pile), self._most.get(pile, 0.0))
 
     def laid_m3(self, plot: Key) -> float:
-        """Return the m³ that were laid on a plot."""
+        """Return the m³ that were laid on a plot.
+
+        Returns
+        -------
+        float
+        """
         return sum(self.plots.get(plot, {}).values())
 
     def _draw(self, pile: Key, volume: float) -> dict[Key, float]:
@@ -166,6 +181,10 @@ def books_of(
     entries : iterable of BookEntry
     share_left : Callable[[Key, date, date], float] or None
         As for `Books`.
+
+    Returns
+    -------
+    Books
 
     Raises
     ------

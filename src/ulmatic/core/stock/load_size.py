@@ -16,6 +16,11 @@ def in_order(least: float | None, likely: float, most: float | None, prefix: str
     most : float or None
     prefix : str
         Of the field.
+
+    Raises
+    ------
+    PydanticCustomError
+        At the end of the range that is on the wrong side of the usual load.
     """
     if least is not None and least > likely:
         raise wrong("The smallest load cannot be larger than the usual load.", f"{prefix}least_m3")

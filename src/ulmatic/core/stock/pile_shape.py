@@ -92,6 +92,10 @@ def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall
         Loose, m³.
     length_m, width_m : float
     to_wall_m : float or None
+
+    Returns
+    -------
+    TipPlan
     """
     most, narrow = holds(length_m, width_m), min(length_m, width_m)
     shape = stand(load_m3, narrow)
@@ -113,6 +117,10 @@ def cone_volume(radius_m: float, repose_deg: float = REPOSE.value) -> float:
     ----------
     radius_m, repose_deg : float
 
+    Returns
+    -------
+    float
+
     Examples
     --------
     >>> round(cone_volume(2.0, 38), 1)
@@ -130,6 +138,10 @@ def stand(volume_m3: float, widest_m: float | None = None, highest_m: float = HI
         Loose, m³.
     widest_m : float or None
     highest_m : float
+
+    Returns
+    -------
+    Stand
 
     Examples
     --------
@@ -156,6 +168,10 @@ def fits(volume_m3: float, length_m: float, width_m: float) -> bool:
         Loose, m³.
     length_m, width_m : float
 
+    Returns
+    -------
+    bool
+
     Examples
     --------
     >>> fits(12, length_m=5, width_m=4), fits(10, length_m=5, width_m=4)
@@ -171,6 +187,10 @@ def holds(length_m: float, width_m: float) -> float:
     Parameters
     ----------
     length_m, width_m : float
+
+    Returns
+    -------
+    float
 
     Examples
     --------
@@ -189,6 +209,10 @@ def measured_pile(width_m: float, height_m: float, ridge_m: float = 0.0) -> Figu
     Parameters
     ----------
     width_m, height_m, ridge_m : float
+
+    Returns
+    -------
+    Figure
 
     Examples
     --------

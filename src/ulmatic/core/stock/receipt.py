@@ -56,6 +56,10 @@ def measured_volume(measured: MeasuredVolume, material: Material) -> Figure:
     measured : MeasuredVolume
     material : Material
         Its wet density turns a weight into a volume.
+
+    Returns
+    -------
+    Figure
     """
     match measured:
         case MeasuredPile():

@@ -42,22 +42,43 @@ class Lot:
     lies: bool = False
 
     def on(self, day: date, clock: DecayClock) -> "Lot":
-        """Return it as it will be on a later day."""
+        """Return it as it will be on a later day.
+
+        Returns
+        -------
+        Lot
+        """
         if day <= self.as_of:
             return self
         left = pile_left(self.material, self.born, clock, self.as_of, day)
         return replace(self, volume_m3=self.volume_m3 * left, as_of=day)
 
     def stage(self, day: date, clock: DecayClock) -> Stage:
-        """Return its stage on a day."""
+        """Return its stage on a day.
+
+        Returns
+        -------
+        Stage
+        """
         return self.comes_as or pile_stage(self.material, self.born, clock, max(day, self.as_of))
 
     def fit_from(self, stages: frozenset[Stage], clock: DecayClock) -> date | None:
-        """Return the first day on which it is in one of some stages."""
+        """Return the first day on which it is in one of some stages.
+
+        Returns
+        -------
+        date or None
+            None where it never is.
+        """
         return reaches(self.material, self.born, clock, stages, self.as_of)
 
     def less(self, volume_m3: float) -> "Lot":
-        """Return it with less."""
+        """Return it with less.
+
+        Returns
+        -------
+        Lot
+        """
         return replace(self, volume_m3=max(0.0, self.volume_m3 - volume_m3))
 
 
@@ -85,12 +106,22 @@ class Store:
         return {delivery.id: delivery for delivery in self.deliveries}
 
     def share_left(self, load: UUID, first_day: date, last_day: date) -> float:
-        """Return what is left of a m³ of a load between two dates in a pile."""
+        """Return what is left of a m³ of a load between two dates in a pile.
+
+        Returns
+        -------
+        float
+            Between 0 and 1.
+        """
         delivery = self.by_id[load]
         return pile_left(self.material(delivery.material), delivery.born or first_day, self.clock, first_day, last_day)
 
     def books(self, until: date) -> Books[UUID]:
         """Return the book of what happened until a day, with every pile as it is then.
+
+        Returns
+        -------
+        Books
 
         Raises
         ------
@@ -110,7 +141,12 @@ class Store:
         return books
 
     def lots(self, day: date, books: Books[UUID] | None = None) -> list[Lot]:
-        """Return what lies on piles on a day."""
+        """Return what lies on piles on a day.
+
+        Returns
+        -------
+        list of Lot
+        """
         books = books or self.books(day)
         return [
             Lot(
@@ -128,7 +164,12 @@ class Store:
         ]
 
     def expected(self, day: date) -> list[Lot]:
-        """Return the loads that are still to come, at their mean; those that are late are taken to come today."""
+        """Return the loads that are still to come, at their mean; those that are late are taken to come today.
+
+        Returns
+        -------
+        list of Lot
+        """
         lots = []
         for delivery in self.deliveries:
             late = delivery.state == "received" and delivery.received_on is not None and delivery.received_on > day
@@ -155,6 +196,10 @@ def book_entry(line: BookLine, on: date) -> BookEntry[UUID]:
     ----------
     line : BookLine
     on : date
+
+    Returns
+    -------
+    BookEntry
     """
     return BookEntry[UUID](
         on=on,

@@ -74,6 +74,10 @@ def allocate(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> A
     wants : sequence of Want
         The most important first.
     available_m3 : mapping of material to m³
+
+    Returns
+    -------
+    Allocation
     """
     gets = _whole(wants, available_m3) or _in_turn(wants, available_m3)
     left = dict(available_m3)
@@ -94,7 +98,13 @@ def allocate(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> A
 
 
 def _whole(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> list[dict[str, float]] | None:
-    """Return what each plot gets where there is enough for all, whoever takes what; None where there is not."""
+    """Return what each plot gets where there is enough for all, whoever takes what; None where there is not.
+
+    Returns
+    -------
+    list of dict of str to float or None
+        m³ by key of `available_m3`, in the order of `wants`.
+    """
     needed = sum(want.needs_m3 for want in wants)
     pairs = [
         (index, material) for index, want in enumerate(wants) for material in available_m3 if material in want.accepts
@@ -174,6 +184,10 @@ def one_more(
         Key of the catalogue.
     load_m3 : float
         Loose, m³.
+
+    Returns
+    -------
+    OneMore or None
     """
     before = allocate(wants, available_m3)
     after = allocate(wants, {**available_m3, material: available_m3.get(material, 0.0) + load_m3})

@@ -38,7 +38,13 @@ class Balance:
     market: Market
 
     def takers(self, lot_index: int) -> list[int]:
-        """Return the groups that accept a lot on their day."""
+        """Return the groups that accept a lot on their day.
+
+        Returns
+        -------
+        list of int
+            Numbers of groups.
+        """
         lot = self.lots[lot_index]
         return [
             number
@@ -48,7 +54,12 @@ class Balance:
         ]
 
     def accepted_m3(self, lot_index: int) -> float:
-        """Return a lot in m³ of planned material, if any laying accepts it; else 0."""
+        """Return a lot in m³ of planned material, if any laying accepts it; else 0.
+
+        Returns
+        -------
+        float
+        """
         lot = self.lots[lot_index]
         worth = max((self.groups[number].worth(lot.material) for number in self.takers(lot_index)), default=0.0)
         return lot.volume_m3 * worth
@@ -93,7 +104,12 @@ class Balance:
         return sum(group.volume_m3 for group in self.groups)
 
     def _served_by(self, *, piles: bool) -> float:
-        """Return the m³ of planned material that piles, or loads still to come, serve."""
+        """Return the m³ of planned material that piles, or loads still to come, serve.
+
+        Returns
+        -------
+        float
+        """
         return sum(
             flow * self.groups[number].worth(self.lots[index].material)
             for index, number, flow in self.flows
@@ -101,7 +117,12 @@ class Balance:
         )
 
     def _accepted_of(self, *, piles: bool) -> float:
-        """Return the m³ of piles, or of loads still to come, that any laying accepts."""
+        """Return the m³ of piles, or of loads still to come, that any laying accepts.
+
+        Returns
+        -------
+        float
+        """
         return sum(self.accepted_m3(index) for index, lot in enumerate(self.lots) if lot.lies is piles)
 
     @property
@@ -147,7 +168,13 @@ class Balance:
         return sum(lot.volume_m3 for index, lot in enumerate(self.lots) if lot.lies and self.takers(index))
 
     def fit_from(self) -> dict[int, date]:
-        """Return, of lots that a laying would accept if they were rotted further, from when they are fit."""
+        """Return, of lots that a laying would accept if they were rotted further, from when they are fit.
+
+        Returns
+        -------
+        dict of int to date
+            By number of the lot.
+        """
         fit: dict[int, date] = {}
         used = {index for index, _, _ in self.flows}
         for index, lot in enumerate(self.lots):

@@ -17,6 +17,10 @@ def booked_loads(deliveries: Iterable[Delivery], today: date, first: date, last:
         What was expected earlier is expected today.
     first, last : date
         Both included.
+
+    Returns
+    -------
+    dict of str to (int, float)
     """
     booked: dict[str, tuple[int, float]] = {}
     for delivery in deliveries:

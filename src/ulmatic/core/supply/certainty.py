@@ -62,6 +62,10 @@ def _sum(lots: Sequence[Lot]) -> tuple[float, float, Array]:
 
     Sizes are put on one grid by their exact cell probabilities and added by convolution (powers of their Fourier
     transforms); no random numbers. A sum of n loads in cells i₁…iₙ lies about least + (Σ i + n/2) widths.
+
+    Returns
+    -------
+    (float, float, ndarray)
     """
     width = max(size.most_m3 - size.least_m3 for _, size in lots) / CELLS
     cells = []
@@ -88,6 +92,11 @@ def chance_of_sum(need_m3: float, lots: Sequence[Lot], certain_m3: float = 0.0) 
     lots : sequence of Lot
     certain_m3 : float
         Loose, m³.
+
+    Returns
+    -------
+    float
+        Between 0 and 1.
     """
     known = certain_m3 + sum(loads * size.likely_m3 for loads, size in lots if not _unsure(size))
     unsure = [(loads, size) for loads, size in lots if loads > 0 and _unsure(size)]
@@ -172,6 +181,10 @@ def certainty(need_m3: float, size: LoadSize) -> Certainty | None:
     need_m3 : float
         Loose, m³.
     size : LoadSize
+
+    Returns
+    -------
+    Certainty or None
     """
     if need_m3 <= 0 or need_m3 / size.least_m3 > MOST_LOADS:
         return None

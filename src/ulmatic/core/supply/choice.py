@@ -61,7 +61,13 @@ class SupplySource(BaseModel):
     currency: str = "EUR"
 
     def sold_m3(self, volume_m3: float, loads: int, *, up: bool = True) -> float:
-        """Return what is sold where so much is wanted: whole steps of an exact source, as its loads hold them."""
+        """Return what is sold where so much is wanted: whole steps of an exact source, as its loads hold them.
+
+        Returns
+        -------
+        float
+            m³.
+        """
         if not self.exact:
             return loads * self.holds_m3
         if self.step_m3 <= 0:
@@ -71,7 +77,13 @@ class SupplySource(BaseModel):
         return min(ceil(volume_m3 / self.step_m3) * self.step_m3, max(volume_m3, loads * self.holds_m3))
 
     def material_price(self, volume_m3: float, loads: int) -> Decimal:
-        """Return the price of what is sold, without its delivery: by steps, so that it is that of the price typed."""
+        """Return the price of what is sold, without its delivery: by steps, so that it is that of the price typed.
+
+        Returns
+        -------
+        Decimal
+            In the currency of the source.
+        """
         if not self.exact:
             return rounded((exact(self.per_load) + exact(self.per_m3 * self.holds_m3)) * loads, self.currency)
         if self.step_m3 <= 0:
@@ -79,11 +91,23 @@ class SupplySource(BaseModel):
         return rounded(exact(self.per_m3 * self.step_m3) * exact(volume_m3 / self.step_m3), self.currency)
 
     def delivery_price(self, loads: int) -> Decimal:
-        """Return the price of so many deliveries of an exact source; whole loads have theirs in the price of a load."""
+        """Return the price of so many deliveries of an exact source; whole loads have theirs in the price of a load.
+
+        Returns
+        -------
+        Decimal
+            In the currency of the source.
+        """
         return rounded(exact(self.per_load) * loads if self.exact else 0, self.currency)
 
     def price(self, volume_m3: float, loads: int) -> Decimal:
-        """Return what so much costs; the one rule, of orders, bookings and quotes alike."""
+        """Return what so much costs; the one rule, of orders, bookings and quotes alike.
+
+        Returns
+        -------
+        Decimal
+            In the currency of the source.
+        """
         return self.material_price(volume_m3, loads) + self.delivery_price(loads)
 
     @property
@@ -116,7 +140,13 @@ class Need(BaseModel):
     yields: tuple[tuple[str, float], ...] = ()
 
     def worth(self, material: str) -> float:
-        """Return what a m³ of a material is worth; 0 where it is not accepted."""
+        """Return what a m³ of a material is worth; 0 where it is not accepted.
+
+        Returns
+        -------
+        float
+            m³ of the planned material.
+        """
         return dict(self.yields).get(material, 1.0) if material in self.accepts else 0.0
 
 

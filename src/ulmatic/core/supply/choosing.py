@@ -37,8 +37,7 @@ def choose(
     Needs that accept the same materials are added up, so the programme grows with sources, not with plots. The
     next-best choices differ by a load of at least one source, and by a tenth of the need where loads are smaller (a
     bag more is no other choice); they are found by splitting the solved set at each
-    source (Murty 1968, Operations Research 16: 682–687; from memory), so none better is left out, except those that
-    only add to the best without being surer. Loads of unknown
+    source, so none better is left out, except those that only add to the best without being surer. Loads of unknown
     size count by their mean; for more certainty than even the need is raised until the choice has it.
 
     Parameters
@@ -55,6 +54,10 @@ def choose(
     -------
     Chosen
         With a sentence on what binds where nothing can be chosen.
+
+    References
+    ----------
+    Murty 1968, Operations Research 16: 682–687; from memory.
     """
     limits = limits or Limits()
     model = Programme(needs, sources, limits, coming)
@@ -78,14 +81,24 @@ def choose(
 
 
 def _by_price(model: Programme, first: Choice) -> list[int]:
-    """Return the numbers of sources in the order in which others are tried instead: those bought, then the cheapest."""
+    """Return the numbers of sources in the order in which others are tried instead: those bought, then the cheapest.
+
+    Returns
+    -------
+    list of int
+    """
     bought = {purchase.source for purchase in first.purchases}
     per_m3 = [source.per_m3 + source.per_load / source.holds_m3 for source in model.sources]
     return sorted(range(model.count), key=lambda at: (model.sources[at].key not in bought, per_m3[at], at))
 
 
 def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], bool]:
-    """Return the best choices, and whether all that could be among them were tried."""
+    """Return the best choices, and whether all that could be among them were tried.
+
+    Returns
+    -------
+    (list of Choice, bool)
+    """
     choices: list[Choice] = []
     searches, order = 0, _by_price(model, first)
     open_sets = [(first, model.lowest(), model.highest())]
@@ -122,7 +135,12 @@ def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], boo
 
 
 def _more_of_the_same(choice: Choice, others: Sequence[Choice]) -> bool:
-    """Say whether a choice only adds to the best one: once that is worth saying, where it is surer to be enough."""
+    """Say whether a choice only adds to the best one: once that is worth saying, where it is surer to be enough.
+
+    Returns
+    -------
+    bool
+    """
     best = others[0]
     if not _adds_to(choice, best):
         return False
@@ -136,7 +154,12 @@ def _adds_to(choice: Choice, best: Choice) -> bool:
 
 
 def _binding(needs: Sequence[Need], sources: Sequence[SupplySource], limits: Limits) -> str:
-    """Say which limit alone, if it were lifted, would let the need be covered."""
+    """Say which limit alone, if it were lifted, would let the need be covered.
+
+    Returns
+    -------
+    str
+    """
     offered = {source.material for source in sources}
     if any(need.volume_m3 > 0 and not need.accepts & offered for need in needs):
         return "No source has a material that one of the plots accepts."

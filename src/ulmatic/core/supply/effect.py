@@ -71,6 +71,10 @@ def wants_of(
     order : SeasonOrder
     layings : sequence of Wanted
     lots : sequence of Lot
+
+    Returns
+    -------
+    (list of Want, dict of str to float)
     """
     wants, accepted = [], dict[tuple[Accepted, date], list[int]]()
     for want in sorted(layings, key=lambda want: (want.priority, want.plot)):
@@ -96,6 +100,10 @@ def shares(order: SeasonOrder, layings: Sequence[Wanted], lots: Sequence[Lot]) -
     layings : sequence of Wanted
         The season's layings.
     lots : sequence of Lot
+
+    Returns
+    -------
+    Allocation
     """
     return allocate(*wants_of(order, layings, lots))
 
@@ -108,6 +116,10 @@ def effect(order: SeasonOrder, layings: Sequence[Wanted], lot: Lot) -> LoadEffec
     order : SeasonOrder
     layings : sequence of Wanted
     lot : Lot
+
+    Returns
+    -------
+    LoadEffect
     """
     before, after = shares(order, layings, order.lots), shares(order, layings, [*order.lots, lot])
     with_it = replace(order, lots=[*order.lots, lot])
@@ -133,6 +145,10 @@ def best_load(order: SeasonOrder, layings: Sequence[Wanted]) -> BestLoad | None:
     ----------
     order : SeasonOrder
     layings : sequence of Wanted
+
+    Returns
+    -------
+    BestLoad or None
     """
     lots = order.lots_with_ordered()
     wants, volumes = wants_of(order, layings, lots)
@@ -165,6 +181,10 @@ def leftovers(order: SeasonOrder, layings: Sequence[Wanted], today: date) -> lis
     order : SeasonOrder
     layings : sequence of Wanted
     today : date
+
+    Returns
+    -------
+    list of Left
     """
     all_lots, over = order.lots_with_ordered(), dict[str, float]()
     for number, volume in shares(order, layings, all_lots).over.items():

@@ -79,7 +79,12 @@ class Market:
         )
 
     def source(self, supplier: Supplier) -> SupplySource:
-        """Return a supplier as a source in these months."""
+        """Return a supplier as a source in these months.
+
+        Returns
+        -------
+        SupplySource
+        """
         density = self.material(supplier.source.material).wet_density().value
         source = supplier.source.offer(str(supplier.id), self.months, density)
         return source.model_copy(
@@ -87,7 +92,12 @@ class Market:
         )
 
     def usual(self, material: Material, stage: Stage | None = None) -> Offered:
-        """Return a source without a name: loads of the site's usual size, as many as are wanted."""
+        """Return a source without a name: loads of the site's usual size, as many as are wanted.
+
+        Returns
+        -------
+        Offered
+        """
         key = f"{UNNAMED}:{material.key}" + (f":{stage}" if stage else "")
         size = self.load_size
         source = SupplySource(

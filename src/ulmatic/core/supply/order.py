@@ -95,7 +95,12 @@ class SeasonOrder(Balance):
         return offers
 
     def _takes(self, group: Group, source: SupplySource) -> bool:
-        """Say whether a group accepts what a supplier brings, as far rotted as it will be on its day."""
+        """Say whether a group accepts what a supplier brings, as far rotted as it will be on its day.
+
+        Returns
+        -------
+        bool
+        """
         material = self.market.material(source.material)
         born = min(self.market.today, group.on)
         return group.accepts.fits(material, pile_stage(material, born, self.market.clock, group.on))
@@ -151,7 +156,12 @@ class SeasonOrder(Balance):
         return {**self.offered, **self.unnamed}
 
     def source_of(self, key: str) -> Offered:
-        """Return a source; of one without a name that is needed no more, what stands nearest to it."""
+        """Return a source; of one without a name that is needed no more, what stands nearest to it.
+
+        Returns
+        -------
+        Offered
+        """
         offered = self.sources.get(key) or next(iter(self.unnamed.values()), None)
         if offered is not None:
             return offered
@@ -159,7 +169,12 @@ class SeasonOrder(Balance):
         return self.market.usual(largest.material if largest else self.market.material(""))
 
     def _needs(self) -> list[tuple[Need, set[str]]]:
-        """Return what is missing, as needs of keys of sources' materials."""
+        """Return what is missing, as needs of keys of sources' materials.
+
+        Returns
+        -------
+        list of (Need, set of str)
+        """
         needs = []
         for number, volume in enumerate(self.missing):
             if volume <= 0:
@@ -200,7 +215,12 @@ class SeasonOrder(Balance):
         ]
 
     def _coming_for(self, keys: set[str]) -> Coming:
-        """Return the loads of unknown size that come for needs of some materials."""
+        """Return the loads of unknown size that come for needs of some materials.
+
+        Returns
+        -------
+        Coming
+        """
         sizes, counted = {}, 0.0
         for index, number, flow in self.flows:
             lot = self.lots[index]
@@ -210,7 +230,12 @@ class SeasonOrder(Balance):
         return Coming(tuple((1, size) for size in sizes.values()), counted)
 
     def choices(self, best: int) -> Chosen:
-        """Return the cheapest choices for all that is missing, the best first."""
+        """Return the cheapest choices for all that is missing, the best first.
+
+        Returns
+        -------
+        Chosen
+        """
         limits = self.market.limits
         chosen = [choose(part.needs, part.sources, limits, best, part.coming) for part in self._parts]
         if not chosen:
@@ -255,7 +280,12 @@ class SeasonOrder(Balance):
         return self.lines_of(choice)
 
     def lines_of(self, choice: Choice) -> list[OrderLine]:
-        """Return a choice's purchases as lines."""
+        """Return a choice's purchases as lines.
+
+        Returns
+        -------
+        list of OrderLine
+        """
         return [self._line(bought) for bought in choice.purchases]
 
     def _line(self, bought: Purchase) -> OrderLine:
@@ -275,11 +305,21 @@ class SeasonOrder(Balance):
         )
 
     def booked_of(self, source: str) -> tuple[int, float]:
-        """Return the loads of a source that are booked for the season already, and their m³."""
+        """Return the loads of a source that are booked for the season already, and their m³.
+
+        Returns
+        -------
+        (int, float)
+        """
         return self.booked.get(UNNAMED if source.startswith(UNNAMED) else source, (0, 0.0))
 
     def _decided_lines(self, decided: Sequence[ChosenLine]) -> list[OrderLine]:
-        """Return what was decided, less what was booked for the season already."""
+        """Return what was decided, less what was booked for the season already.
+
+        Returns
+        -------
+        list of OrderLine
+        """
         lines = []
         for line in decided:
             booked, booked_m3 = self.booked_of(line.source)
@@ -296,7 +336,12 @@ class SeasonOrder(Balance):
         return lines
 
     def mulch_m3(self, lines: Sequence[OrderLine]) -> float:
-        """Return the m³ of some lines that are mulch."""
+        """Return the m³ of some lines that are mulch.
+
+        Returns
+        -------
+        float
+        """
         return sum(
             line.volume_m3 for line in lines if line.material not in self.beneath or self._is_mulch(line.material)
         )
@@ -330,7 +375,12 @@ class SeasonOrder(Balance):
         return self.over_m3(self.lines, self.short_m3)
 
     def over_m3(self, lines: Sequence[OrderLine], short_m3: float) -> float:
-        """Return what would be over with some lines, which leave so much short."""
+        """Return what would be over with some lines, which leave so much short.
+
+        Returns
+        -------
+        float
+        """
         have = self.on_hand_m3 + self.coming_m3 + self.mulch_m3(lines)
         return max(0.0, have + short_m3 - self.needed_m3)
 
@@ -345,7 +395,13 @@ class SeasonOrder(Balance):
         return chosen.choices[0].enough if self._parts else 1.0
 
     def _enough_of(self, lines: Sequence[OrderLine]) -> float:
-        """Return how sure some lines are to be enough: that of the part that is least sure."""
+        """Return how sure some lines are to be enough: that of the part that is least sure.
+
+        Returns
+        -------
+        float
+            Between 0 and 1.
+        """
         return min((self._part_enough(part, lines) for part in self._parts), default=1.0)
 
     def _part_enough(self, part: Interchangeable, lines: Sequence[OrderLine]) -> float:
@@ -361,7 +417,13 @@ class SeasonOrder(Balance):
         return chance_of_sum(part.volume_m3 + part.coming.counted_m3, lots, certain)
 
     def certainty(self) -> Certainty | None:
-        """Return how sure numbers of loads are to be enough, of the first source whose loads nobody knows."""
+        """Return how sure numbers of loads are to be enough, of the first source whose loads nobody knows.
+
+        Returns
+        -------
+        Certainty or None
+            None where every load is known.
+        """
         for part in self._parts:
             lines = [line for line in self.lines if self.source_of(line.source).source.material in part.materials]
             for line in lines:
@@ -372,7 +434,12 @@ class SeasonOrder(Balance):
         return None
 
     def order_by(self, lays_on: date) -> date:
-        """Return the last day to order, so that the slowest source has brought it by the day on which it is laid."""
+        """Return the last day to order, so that the slowest source has brought it by the day on which it is laid.
+
+        Returns
+        -------
+        date
+        """
         suppliers = [self.offered[line.source].supplier for line in self.lines if line.source in self.offered]
         days = [
             supplier.source.lead_days for supplier in suppliers if supplier and isinstance(supplier.source, Merchant)
@@ -380,7 +447,12 @@ class SeasonOrder(Balance):
         return lays_on - timedelta(days=max(days, default=0))
 
     def lots_with_ordered(self) -> list[Lot]:
-        """Return what lies here, is coming, and is ordered."""
+        """Return what lies here, is coming, and is ordered.
+
+        Returns
+        -------
+        list of Lot
+        """
         today = self.market.today
         return [
             *self.lots,
@@ -391,7 +463,12 @@ class SeasonOrder(Balance):
         ]
 
     def left_lots(self, day: date) -> list[Lot]:
-        """Return what later seasons begin with: what is over of lots, and of what is ordered, on a day."""
+        """Return what later seasons begin with: what is over of lots, and of what is ordered, on a day.
+
+        Returns
+        -------
+        list of Lot
+        """
         rest = list(self.lots)
         for index, _, flow in self.flows:
             rest[index] = rest[index].less(flow)
@@ -411,7 +488,12 @@ _NOTHING = Choice(purchases=(), cost=0.0, volume_m3=0.0, left_over_m3=0.0)
 
 
 def _together(choices: Sequence[Choice]) -> Choice:
-    """Return choices for parts that do not touch each other as one."""
+    """Return choices for parts that do not touch each other as one.
+
+    Returns
+    -------
+    Choice
+    """
     by_source: dict[str, Purchase] = {}
     for choice in choices:
         for purchase in choice.purchases:

@@ -57,7 +57,12 @@ class Programme:
         self.cost = np.concatenate([loads, np.where(exact, per_m3, 0.0), np.zeros(self.count * wide + wide)])
 
     def most_loads(self, source: SupplySource) -> int:
-        """Return how many loads of a source can come at all."""
+        """Return how many loads of a source can come at all.
+
+        Returns
+        -------
+        int
+        """
         if (
             self.limits.tip_m3 is not None
             and source.needs_tip
@@ -120,19 +125,43 @@ class Programme:
         return weights
 
     def highest(self) -> NDArray[np.int_]:
-        """Return how many loads of each source can come."""
+        """Return how many loads of each source can come.
+
+        Returns
+        -------
+        ndarray of int
+            Shape (sources,).
+        """
         return np.array([self.most_loads(source) for source in self.sources], dtype=int)
 
     def lowest(self) -> NDArray[np.int_]:
-        """Return how many loads of each source are bought at least."""
+        """Return how many loads of each source are bought at least.
+
+        Returns
+        -------
+        ndarray of int
+            Shape (sources,).
+        """
         return np.zeros(self.count, dtype=int)
 
     def steps(self) -> NDArray[np.int_]:
-        """Return by how many loads of each source choices differ at least."""
+        """Return by how many loads of each source choices differ at least.
+
+        Returns
+        -------
+        ndarray of int
+            Shape (sources,).
+        """
         return np.maximum(1, np.ceil(A_TENTH * self.total / self.holds - 1e-9)).astype(int)
 
     def solve(self, low: NDArray[np.int_], high: NDArray[np.int_], *, short: bool = False) -> Choice | None:
-        """Return the cheapest choice with loads between `low` and `high`; with `short` some may stay uncovered."""
+        """Return the cheapest choice with loads between `low` and `high`; with `short` some may stay uncovered.
+
+        Returns
+        -------
+        Choice or None
+            None where there is none.
+        """
         wide = len(self.groups)
         lower = np.concatenate([low, np.zeros(self.width - self.count)])
         upper = np.concatenate(
@@ -156,7 +185,13 @@ class Programme:
         return None if over and not short else choice
 
     def _searched(self, lower: Array, upper: Array) -> tuple[Array | None, float]:
-        """Return the best that was found between bounds, and the share by which another could be better."""
+        """Return the best that was found between bounds, and the share by which another could be better.
+
+        Returns
+        -------
+        (ndarray or None, float)
+            Loads of each source, None where nothing was found; the share is 0 where the best is proven.
+        """
         whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
         solved = milp(
             self.weights,
@@ -170,7 +205,13 @@ class Programme:
         return solved.x, float(solved.mip_gap or 0.0)
 
     def _rounded_up(self, lower: Array, upper: Array) -> tuple[Array | None, float]:
-        """Return the cheapest choice in parts of loads, each made whole: where a search found nothing."""
+        """Return the cheapest choice in parts of loads, each made whole: where a search found nothing.
+
+        Returns
+        -------
+        (ndarray or None, float)
+            As for `_searched`.
+        """
         parts = milp(self.weights, bounds=Bounds(lower, upper), constraints=self.constraints)
         if parts.x is None:
             return None, 0.0
@@ -226,12 +267,23 @@ class Programme:
         return lots, certain
 
     def surely(self, choice: Choice) -> float:
-        """Return the m³ that a choice holds at least, with the certainty wanted."""
+        """Return the m³ that a choice holds at least, with the certainty wanted.
+
+        Returns
+        -------
+        float
+        """
         lots, certain = self._lots(choice.purchases)
         return at_least(self.limits.sure, [*lots, *self.coming.loads], certain) - self.coming.counted_m3
 
     def _by_month(self, source: SupplySource, loads: int) -> tuple[tuple[int, int], ...]:
-        """Spread loads over the months, as early as they can come."""
+        """Spread loads over the months, as early as they can come.
+
+        Returns
+        -------
+        tuple of (int, int)
+            Loads of each month in question, with its number.
+        """
         left, months = loads, []
         for month in self.limits.months:
             arriving = min(left, source.arrivals[month])

@@ -31,7 +31,13 @@ class _Base(BaseModel):
     months: Months = ALL_YEAR
 
     def in_months(self, loads: int) -> tuple[int, ...]:
-        """Return so many loads for each of its months."""
+        """Return so many loads for each of its months.
+
+        Returns
+        -------
+        tuple of int
+            In the order of its months.
+        """
         return tuple(loads if month in self.months else 0 for month in ALL_YEAR)
 
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
@@ -60,7 +66,12 @@ class _Chance(_Base):
     @model_validator(mode="before")
     @classmethod
     def _decides_nothing(cls, data: Any) -> Any:
-        """Leave out what suppliers kept earlier and nothing reads."""
+        """Leave out what suppliers kept earlier and nothing reads.
+
+        Returns
+        -------
+        Any
+        """
         return {key: value for key, value in data.items() if key != "nearby_only"} if isinstance(data, dict) else data
 
     @model_validator(mode="after")
@@ -69,12 +80,22 @@ class _Chance(_Base):
         return self
 
     def size(self) -> LoadSize:
-        """Return the range of one load."""
+        """Return the range of one load.
+
+        Returns
+        -------
+        LoadSize
+        """
         return LoadSize(least_m3=self.least_m3, likely_m3=self.likely_m3, most_m3=self.most_m3)
 
     @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
-        """Return what can be counted on; `ahead` are the months in question."""
+        """Return what can be counted on; `ahead` are the months in question.
+
+        Returns
+        -------
+        SupplySource
+        """
         open_months = sum(month in self.months for month in ahead)
         sure = counted_on(open_months, self.chance)
         return SupplySource(
@@ -112,7 +133,12 @@ class Yard(_Base):
 
     @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
-        """Return what can be fetched."""
+        """Return what can be fetched.
+
+        Returns
+        -------
+        SupplySource
+        """
         return SupplySource(
             key=key,
             material=self.material,
@@ -144,7 +170,12 @@ class Merchant(_Base):
 
     @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
-        """Return what is delivered."""
+        """Return what is delivered.
+
+        Returns
+        -------
+        SupplySource
+        """
         return SupplySource(
             key=key,
             material=self.material,
@@ -166,7 +197,12 @@ class Bags(_Base):
 
     @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
-        """Return what can be bought."""
+        """Return what can be bought.
+
+        Returns
+        -------
+        SupplySource
+        """
         return SupplySource(
             key=key,
             material=self.material,
@@ -187,7 +223,12 @@ class Chipper(_Base):
 
     @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
-        """Return what days of chipping bring: the brush there is, in whole days."""
+        """Return what days of chipping bring: the brush there is, in whole days.
+
+        Returns
+        -------
+        SupplySource
+        """
         days = max(1, round(self.brush_m3 / self.day_m3 + 0.4999))
         day = min(self.day_m3, self.brush_m3 / days)
         return SupplySource(
@@ -209,7 +250,12 @@ class Own(_Base):
 
     @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
-        """Return what there is."""
+        """Return what there is.
+
+        Returns
+        -------
+        SupplySource
+        """
         return SupplySource(
             key=key,
             material=self.material,
@@ -235,6 +281,10 @@ def counted_on(months: int, chance: float) -> int:
     chance : float
         In a month, 0 to 1.
 
+    Returns
+    -------
+    int
+
     Examples
     --------
     >>> counted_on(3, 0.5)
@@ -259,6 +309,11 @@ def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]
         Where it comes from.
     months : sequence of int
         1 to 12.
+
+    Returns
+    -------
+    dict of int to float
+        m³ by month.
     """
     offered_months = [month for month in months if month in source.months]
     match source:
@@ -283,6 +338,10 @@ def price_of_m3(source: SupplierTerms) -> float | None:
     ----------
     source : SupplierTerms
         Where it comes from.
+
+    Returns
+    -------
+    float or None
     """
     match source:
         case Arborist() | Utility():
@@ -316,6 +375,10 @@ def months_ahead(today: date, wanted_by: date | None) -> tuple[int, ...]:
     ----------
     today : date
     wanted_by : date or None
+
+    Returns
+    -------
+    tuple of int
 
     Examples
     --------

@@ -24,6 +24,10 @@ def counts_on(terms: Sequence[SupplierTerms]) -> float:
     Parameters
     ----------
     terms : sequence of SupplierTerms
+
+    Returns
+    -------
+    float
     """
     return sum(sum(counted_in(source, MONTHS).values()) for source in terms)
 
@@ -34,6 +38,10 @@ def sells(terms: Sequence[SupplierTerms]) -> bool:
     Parameters
     ----------
     terms : sequence of SupplierTerms
+
+    Returns
+    -------
+    bool
     """
     return any(isinstance(source, Merchant | Yard | Bags) for source in terms)
 
@@ -84,6 +92,11 @@ class Waiting:
 
         As when there is too little: whole plots first, by priority and then by how long they have waited; the rest
         goes to the first that still waits.
+
+        Returns
+        -------
+        list of float
+            Between 0 and 1, in the order of `layings`.
         """
         closes = self.seasons[season].closes
         self._comes(closes)

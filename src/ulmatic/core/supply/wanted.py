@@ -29,7 +29,12 @@ class Wanted:
     priority: int = 2
 
     def worth(self) -> Callable[[Material], float]:
-        """Return what tells how much of the planned material a m³ of another one is worth."""
+        """Return what tells how much of the planned material a m³ of another one is worth.
+
+        Returns
+        -------
+        callable
+        """
         planned = 1 - self.settling(self.material)
         return lambda material: (1 - self.settling(material)) / planned
 
@@ -52,6 +57,10 @@ def groups_of(layings: Sequence[Wanted]) -> list[Group]:
     Parameters
     ----------
     layings : sequence of Wanted
+
+    Returns
+    -------
+    list of Group
     """
     alike: dict[tuple[Accepted, date, str, float], list[Wanted]] = {}
     for want in layings:

@@ -24,6 +24,11 @@ def amount(purchase: Purchase, kind: str) -> str:
     purchase : Purchase
     kind : str
         Of the source.
+
+    Returns
+    -------
+    str
+        With volumes in braces, as texts with units have them.
     """
     volume = f"{{{purchase.volume_m3:.3g} m3}}"
     if kind not in NOUNS:
@@ -40,6 +45,10 @@ def tell_apart(best: Choice, other: Choice, sources: Mapping[str, tuple[str, str
     best, other : Choice
     sources : Mapping[str, tuple[str, str]]
         Name and kind, by key.
+
+    Returns
+    -------
+    str
     """
     before = {purchase.source: purchase for purchase in best.purchases}
     after = {purchase.source: purchase for purchase in other.purchases}

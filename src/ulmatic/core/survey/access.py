@@ -42,7 +42,12 @@ class _Stand(BaseModel):
     to_wall_m: Offset | None = None
 
     def size(self) -> Figure:
-        """Return its ground in m²."""
+        """Return its ground in m².
+
+        Returns
+        -------
+        Figure
+        """
         sides = {"l": entered("Length", self.length_m, "m"), "b": entered("Width", self.width_m, "m")}
         return formula("l * b").work("Ground", "m2", sides)
 
@@ -82,11 +87,21 @@ class Way(BaseModel):
         return self
 
     def line(self) -> LineString:
-        """Return its middle line, in metres on the plan."""
+        """Return its middle line, in metres on the plan.
+
+        Returns
+        -------
+        LineString
+        """
         return LineString(self.points_m)
 
     def size(self) -> Figure:
-        """Return its length in m."""
+        """Return its length in m.
+
+        Returns
+        -------
+        Figure
+        """
         return _on_plan("Length", self.line().length)
 
 
@@ -97,6 +112,10 @@ def crossings(way: Way, others: Sequence[Way]) -> int:
     ----------
     way : Way
     others : sequence of Way
+
+    Returns
+    -------
+    int
     """
     line = way.line()
     return sum(len(get_coordinates(line.intersection(other.line()))) for other in others)
@@ -155,7 +174,12 @@ class _Net:
         return {0.0, *itertools.accumulate(steps[:-1]), line.length}
 
     def node(self, point: XY) -> int:
-        """Return the number of the node at a point, to the millimetre."""
+        """Return the number of the node at a point, to the millimetre.
+
+        Returns
+        -------
+        int
+        """
         millimetres = round(point[0] * 1000), round(point[1] * 1000)
         if millimetres not in self._number:
             self._number[millimetres] = len(self.points)
@@ -169,7 +193,12 @@ class _Net:
             self.pieces[end, start] = (length, -climb, width)
 
     def stop_at(self, index: int, point: XY) -> XY:
-        """Let a way have a node where it is nearest to `point`; return that."""
+        """Let a way have a node where it is nearest to `point`; return that.
+
+        Returns
+        -------
+        XY
+        """
         line = self.ways[index][1]
         along = line.project(Point(point))
         self._stops[index].add(along)
@@ -177,7 +206,13 @@ class _Net:
         return spot.x, spot.y
 
     def nearest(self, points: Sequence[XY]) -> list[list[tuple[int, float]]]:
-        """Return for each point the ways that are as good as nearest to it, each with how far off it is."""
+        """Return for each point the ways that are as good as nearest to it, each with how far off it is.
+
+        Returns
+        -------
+        list of list of (int, float)
+            Numbers of ways, with metres.
+        """
         lines = np.array([line for _, line in self.ways])
         spots = np.array([Point(point) for point in points])
         apart = distance(lines[:, None], spots[None, :])
@@ -328,6 +363,10 @@ def access(ground: SiteConditions, route: Route[Key] | None, name_of: Callable[[
         None where there is no tip, or the plot has not been put where it lies.
     name_of : callable
         The name of a tip.
+
+    Returns
+    -------
+    Access
     """
     limits = {
         "walk": ("Walk from the tip, one way", ground.walk_m),

@@ -106,6 +106,10 @@ def at_place(geometry: BaseGeometry, place: Place) -> BaseGeometry:
     ----------
     geometry : BaseGeometry
     place : Place
+
+    Returns
+    -------
+    BaseGeometry
     """
     return affinity.translate(affinity.rotate(geometry, place.turn_deg, origin=(0, 0)), place.x_m, place.y_m)
 
@@ -116,6 +120,10 @@ def centred(geometry: BaseGeometry) -> BaseGeometry:
     Parameters
     ----------
     geometry : BaseGeometry
+
+    Returns
+    -------
+    BaseGeometry
     """
     west, south, east, north = geometry.bounds
     return affinity.translate(geometry, -(west + east) / 2, -(south + north) / 2)
@@ -127,6 +135,10 @@ def placed_cuts(cut_outs: tuple[CutOut, ...]) -> BaseGeometry:
     Parameters
     ----------
     cut_outs : tuple[CutOut, ...]
+
+    Returns
+    -------
+    BaseGeometry
     """
     return union_all(
         [

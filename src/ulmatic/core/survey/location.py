@@ -57,6 +57,11 @@ def to_earth(points: Iterable[XY], location: tuple[float, float], north_deg: flo
         Latitude and longitude of the plan's (0, 0), °.
     north_deg : float
         ° clockwise.
+
+    Returns
+    -------
+    list of XY
+        Degrees.
     """
     back = Transformer.from_crs(_projection(location), "EPSG:4326", always_xy=True)
     return [back.transform(x, y) for x, y in _turned(points, north_deg)]
@@ -73,6 +78,11 @@ def to_plan(points: Iterable[XY], location: tuple[float, float], north_deg: floa
         Latitude and longitude of the plan's (0, 0), °.
     north_deg : float
         ° clockwise.
+
+    Returns
+    -------
+    list of XY
+        Metres.
     """
     projection = Transformer.from_crs("EPSG:4326", _projection(location), always_xy=True)
     return _turned([projection.transform(x, y) for x, y in points], -north_deg)

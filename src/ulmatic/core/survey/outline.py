@@ -55,11 +55,23 @@ class Outline(BaseModel):
     height_m: float
 
     def middle_at(self, place: Place) -> XY:
-        """Return where its label point lies on the plan when it is put at `place`."""
+        """Return where its label point lies on the plan when it is put at `place`.
+
+        Returns
+        -------
+        XY
+            Metres.
+        """
         return place.put(self.label)
 
     def edges_at(self, place: Place) -> tuple[tuple[XY, ...], ...]:
-        """Return the rings of all its pieces, outsides and holes alike, where they lie when it is put at `place`."""
+        """Return the rings of all its pieces, outsides and holes alike, where they lie when it is put at `place`.
+
+        Returns
+        -------
+        tuple of tuple of XY
+            Metres.
+        """
         return tuple(
             tuple(place.put((x + dx, y + dy)) for x, y in ring) for dx, dy in self.copies for ring in self.rings
         )
@@ -73,6 +85,10 @@ def outline(shape: Shape, cut_outs: tuple[CutOut, ...] = ()) -> Outline:
     ----------
     shape : Shape
     cut_outs : tuple[CutOut, ...]
+
+    Returns
+    -------
+    Outline
     """
     piece, copies = shape.pieces()
     west, south, east, north = piece.bounds
@@ -118,7 +134,13 @@ MOST_PLANTS_DRAWN = 300
 
 
 def _cuts(shape: Shape, cut_outs: tuple[CutOut, ...]) -> Iterator[tuple[XY, ...]]:
-    """Yield cut-outs where they were put; those without a place are spread over the plot."""
+    """Yield cut-outs where they were put; those without a place are spread over the plot.
+
+    Yields
+    ------
+    tuple of XY
+        Metres about the middle of the plot.
+    """
     if not cut_outs:
         return
     whole = centred(shape.geometry(DRAWN_SEGMENTS))
@@ -141,7 +163,13 @@ def _rounded(rings: Iterator[list[XY]]) -> Iterator[tuple[XY, ...]]:
 
 
 def _spread(ground: BaseGeometry) -> Iterator[XY]:
-    """Yield points inside, evenly spread (Halton's sequence in the box, those outside left out)."""
+    """Yield points inside, evenly spread (Halton's sequence in the box, those outside left out).
+
+    Yields
+    ------
+    XY
+        Without an end.
+    """
     west, south, east, north = ground.bounds
     inside = 0
     for number in itertools.count(1):
@@ -168,6 +196,10 @@ def footprint(outline: Outline, place: Place) -> tuple[float, float, float, floa
     ----------
     outline : Outline
     place : Place
+
+    Returns
+    -------
+    (float, float, float, float)
     """
     turn = math.radians(place.turn_deg)
     half_width = (abs(math.cos(turn)) * outline.width_m + abs(math.sin(turn)) * outline.height_m) / 2

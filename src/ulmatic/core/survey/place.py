@@ -16,7 +16,13 @@ class Place(BaseModel):
     turn_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)
 
     def put(self, point: tuple[float, float]) -> tuple[float, float]:
-        """Return where a point, in metres about the middle, lies on the plan."""
+        """Return where a point, in metres about the middle, lies on the plan.
+
+        Returns
+        -------
+        (float, float)
+            Metres.
+        """
         turn, (x, y) = math.radians(self.turn_deg), point
         return (
             self.x_m + x * math.cos(turn) - y * math.sin(turn),

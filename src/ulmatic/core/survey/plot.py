@@ -47,5 +47,10 @@ class Plot(BaseModel):
     wanted_mm: Depth
 
     def ground(self) -> Ground:
-        """Return the figures of its ground."""
+        """Return the figures of its ground.
+
+        Returns
+        -------
+        Ground
+        """
         return ground(self.shape, self.cut_outs, self.slope)

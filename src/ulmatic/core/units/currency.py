@@ -20,6 +20,14 @@ def minor_digits(currency: str) -> int:
     currency : str
         ISO 4217.
 
+    Returns
+    -------
+    int
+
+    References
+    ----------
+    ISO 4217; from memory.
+
     Examples
     --------
     >>> minor_digits("EUR"), minor_digits("JPY")
@@ -34,6 +42,10 @@ def exact(amount: float | Decimal) -> Decimal:
     Parameters
     ----------
     amount : float or Decimal
+
+    Returns
+    -------
+    Decimal
     """
     return amount if isinstance(amount, Decimal) else Decimal(repr(round(amount, TYPED_DIGITS)))
 
@@ -46,6 +58,10 @@ def rounded(amount: float | Decimal, currency: str) -> Decimal:
     amount : float or Decimal
     currency : str
         ISO 4217.
+
+    Returns
+    -------
+    Decimal
 
     Examples
     --------

@@ -44,7 +44,12 @@ def bare_numbers_in(system: UnitSystem) -> Iterator[None]:
 
 
 def reading_system() -> UnitSystem:
-    """Return the unit system set by `bare_numbers_in`."""
+    """Return the unit system set by `bare_numbers_in`.
+
+    Returns
+    -------
+    UnitSystem
+    """
     return _bare_system.get()
 
 
@@ -74,6 +79,10 @@ def several(measure: Measure, separators: str) -> BeforeValidator:
     measure : Measure
     separators : str
         Characters between them.
+
+    Returns
+    -------
+    BeforeValidator
     """
 
     def read(value: object) -> object:
@@ -95,7 +104,12 @@ _DENSITY = re.compile(r"^(\d+(?:[.,]\d+)?)\s*(kg\s*/\s*m[3³]|lb\s*/\s*(?:cu\.?\
 
 @cache
 def _pounds_per_yard() -> float:
-    """Return kg/m³ in a pound in a cubic yard."""
+    """Return kg/m³ in a pound in a cubic yard.
+
+    Returns
+    -------
+    float
+    """
     return float(registry().Quantity(1.0, "lb/yd^3").to("kg/m^3").magnitude)
 
 
@@ -150,7 +164,12 @@ _ON_GROUND = re.compile(
 
 @cache
 def _pounds_on_ground() -> float:
-    """Return g/m² in a pound on 1,000 square feet."""
+    """Return g/m² in a pound on 1,000 square feet.
+
+    Returns
+    -------
+    float
+    """
     return float(registry().Quantity(1.0e-3, "lb/ft^2").to("g/m^2").magnitude)
 
 

@@ -14,7 +14,12 @@ if TYPE_CHECKING:
 
 @cache
 def registry() -> "pint.UnitRegistry[float]":
-    """Return the register of units; made when something is typed first, as it takes half a second."""
+    """Return the register of units; made when something is typed first, as it takes half a second.
+
+    Returns
+    -------
+    UnitRegistry
+    """
     import pint
 
     return pint.UnitRegistry(cache_folder=None)
@@ -22,7 +27,12 @@ def registry() -> "pint.UnitRegistry[float]":
 
 @cache
 def _refusals() -> tuple[type[Exception], ...]:
-    """Return what Pint raises where something is no unit."""
+    """Return what Pint raises where something is no unit.
+
+    Returns
+    -------
+    tuple of type
+    """
     import pint
 
     return (pint.PintError, AttributeError, ValueError, KeyError, TypeError)
@@ -115,7 +125,12 @@ _LESSER = {"ft": "in", "m": "cm"}
 
 @lru_cache(maxsize=512)
 def _factor(name: str, unit: str) -> float | None:
-    """Size of one `name` in `unit`, or None where it is no unit of that kind."""
+    """Size of one `name` in `unit`, or None where it is no unit of that kind.
+
+    Returns
+    -------
+    float or None
+    """
     power = name[-1] if name[-1] in "23" else ""
     units = registry()
     try:
@@ -153,7 +168,16 @@ def _canonical(word: str, measure: Measure) -> str:
 
 
 def _parts(text: str, measure: Measure, system: UnitSystem, fallback: str | None) -> list[tuple[float, str]]:
-    """Numbers with unit names of one measurement, the omitted units filled in; raises MeasureError."""
+    """Numbers with unit names of one measurement, the omitted units filled in.
+
+    Returns
+    -------
+    list of (float, str)
+
+    Raises
+    ------
+    MeasureError
+    """
     parts: list[tuple[float, str]] = []
     position, named = 0, False
     while position < len(text):
@@ -254,6 +278,10 @@ def number_text(value: float) -> str:
     ----------
     value : float
 
+    Returns
+    -------
+    str
+
     Examples
     --------
     >>> number_text(2.50)
@@ -273,6 +301,10 @@ def parse_signed(text: str, measure: Measure, system: UnitSystem) -> float:
     text : str
     measure : Measure
     system : UnitSystem
+
+    Returns
+    -------
+    float
     """
     plain = text.strip().replace("−", "-")
     return -parse(plain[1:], measure, system) if plain.startswith("-") else parse(plain, measure, system)
@@ -287,6 +319,14 @@ def within(value: float, measure: Measure, system: UnitSystem) -> float:
         In `measure.unit`.
     measure : Measure
     system : UnitSystem
+
+    Returns
+    -------
+    float
+
+    Raises
+    ------
+    MeasureError
     """
     if not math.isfinite(value):
         raise MeasureError(f"This is not {measure.name}. Type it like {measure.examples[system]}.")

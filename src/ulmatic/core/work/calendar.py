@@ -65,14 +65,24 @@ class Crew:
     hours_taken: Mapping[date, float] = field(default_factory=dict)
 
     def capacity(self, on: date) -> float:
-        """Return the person-hours of a day; none on Sundays and on closed days, but where people were said to come."""
+        """Return the person-hours of a day; none on Sundays and on closed days, but where people were said to come.
+
+        Returns
+        -------
+        float
+        """
         people = self.people_on.get(on)
         if on in self.closed or (people is None and on.weekday() == SUNDAY):
             return 0.0
         return (self.people if people is None else people) * self.hours
 
     def room(self, on: date) -> float:
-        """Return the person-hours of a day that other work leaves."""
+        """Return the person-hours of a day that other work leaves.
+
+        Returns
+        -------
+        float
+        """
         return max(0.0, self.capacity(on) - self.hours_taken.get(on, 0.0))
 
 
@@ -92,13 +102,22 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
         The earliest day.
     closes : date
         Last day of the season; later days are late.
+
+    Returns
+    -------
+    list of WorkDay
     """
     days = _scheduled(plots, crew, first, closes, LEAST_BEGUN_H)
     return _scheduled(plots, crew, first, closes, 0.0) if any(day.late for day in days) else days
 
 
 def _scheduled(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes: date, least_h: float) -> list[WorkDay]:
-    """Return the days of work, no plot begun for less than some hours where more of it is left then."""
+    """Return the days of work, no plot begun for less than some hours where more of it is left then.
+
+    Returns
+    -------
+    list of WorkDay
+    """
     diary = _Diary(crew, closes)
     # What was put on a day has its place there before all else finds one.
     for task in (task for tasks in plots for task in tasks if task.key in crew.fixed):
@@ -128,11 +147,21 @@ class _Diary:
         self._free: dict[date, float] = {}
 
     def room(self, on: date) -> float:
-        """Return the person-hours that are left of a day."""
+        """Return the person-hours that are left of a day.
+
+        Returns
+        -------
+        float
+        """
         return self._free.setdefault(on, self.crew.room(on))
 
     def begun(self, on: date, hours: float, least_h: float) -> date:
-        """Return the first day from one on with room enough to begin what takes so many hours."""
+        """Return the first day from one on with room enough to begin what takes so many hours.
+
+        Returns
+        -------
+        date
+        """
         enough = min(least_h, hours) - SPECK_H
         coming = (on + timedelta(days=number) for number in range(MOST_DAYS))
         return next((day for day in coming if self.room(day) >= enough), on)
@@ -144,7 +173,12 @@ class _Diary:
         self._free[on] = self.room(on) - hours
 
     def do_from(self, task: Task, on: date) -> date:
-        """Put a task on the days from one on that have room; return the last of them."""
+        """Put a task on the days from one on that have room; return the last of them.
+
+        Returns
+        -------
+        date
+        """
         left = task.usual_h
         if left <= SPECK_H:
             self.do(task, on, 0.0)
@@ -160,7 +194,12 @@ class _Diary:
         return on
 
     def in_order(self) -> list[WorkDay]:
-        """Return the days on which something is done."""
+        """Return the days on which something is done.
+
+        Returns
+        -------
+        list of WorkDay
+        """
         return [self._days[on] for on in sorted(self._days)]
 
 
@@ -215,6 +254,10 @@ def breaks_of(
         Last day of the season.
     crossings : sequence of Crossing
         Ways that cross plots.
+
+    Returns
+    -------
+    list of Break
     """
     breaks = [broken for day in days for broken in (*_undelivered(day), *_day_breaks(day, crew, closes))]
     breaks += [*_out_of_order(plots, days), *_crossed(days, crossings)]
@@ -222,7 +265,12 @@ def breaks_of(
 
 
 def _undelivered(day: WorkDay) -> Iterator[Break]:
-    """Yield what is laid on a day before its load is here."""
+    """Yield what is laid on a day before its load is here.
+
+    Yields
+    ------
+    Break
+    """
     for stint in day.stints:
         not_before = stint.task.not_before
         if TASKS[stint.task.kind].lays and not_before is not None and day.on < not_before:
@@ -231,7 +279,12 @@ def _undelivered(day: WorkDay) -> Iterator[Break]:
 
 
 def _day_breaks(day: WorkDay, crew: Crew, closes: date) -> Iterator[Break]:
-    """Yield what a day breaks as a whole."""
+    """Yield what a day breaks as a whole.
+
+    Yields
+    ------
+    Break
+    """
     if day.on in crew.closed:
         yield Break(day.on, BreakKind.CLOSED, f"No work on this day: {crew.closed[day.on]}.")
     elif crew.capacity(day.on) <= 0:
@@ -244,7 +297,12 @@ def _day_breaks(day: WorkDay, crew: Crew, closes: date) -> Iterator[Break]:
 
 
 def _out_of_order(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay]) -> Iterator[Break]:
-    """Yield tasks that begin before those that come before them on their plot are done."""
+    """Yield tasks that begin before those that come before them on their plot are done.
+
+    Yields
+    ------
+    Break
+    """
     first_on: dict[str, date] = {}
     last_on: dict[str, date] = {}
     for day in days:
@@ -264,7 +322,12 @@ def _out_of_order(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay]) -> I
 
 
 def _crossed(days: Sequence[WorkDay], crossings: Sequence[Crossing]) -> list[Break]:
-    """Return where a plot is laid later than one that the way to it crosses."""
+    """Return where a plot is laid later than one that the way to it crosses.
+
+    Returns
+    -------
+    list of Break
+    """
     laid: dict[UUID, tuple[date, Task]] = {}
     for day in days:
         for stint in day.stints:
@@ -284,5 +347,9 @@ def plots_of(day: WorkDay) -> list[UUID]:
     Parameters
     ----------
     day : WorkDay
+
+    Returns
+    -------
+    list of UUID
     """
     return list(dict.fromkeys(stint.task.plot_id for stint in day.stints))

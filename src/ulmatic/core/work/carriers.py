@@ -31,13 +31,23 @@ class Carrier(BaseModel):
     own_fill: Parameter | None = None
 
     def with_parameters(self, parameters: Parameters) -> "Carrier":
-        """Return it with the figures that are set in place of the shipped ones."""
+        """Return it with the figures that are set in place of the shipped ones.
+
+        Returns
+        -------
+        Carrier
+        """
         named = {"volume": self.volume, "width": self.width, "pace": self.pace}
         figures = parameters.figures({**named, **({"own_fill": self.own_fill} if self.own_fill else {})})
         return self.model_copy(update=figures) if figures else self
 
     def parameters(self) -> tuple[Parameter, ...]:
-        """Return its figures."""
+        """Return its figures.
+
+        Returns
+        -------
+        tuple of Parameter
+        """
         return (self.volume, self.width, self.pace, *([self.own_fill] if self.own_fill else []))
 
 

@@ -143,7 +143,13 @@ class GrowingYear:
         return curve_of(self.normals)
 
     def _grown(self, crop: Crop) -> Array:
-        """Return days of good growing weather from the first of a year on, over four years; it begins with 0."""
+        """Return days of good growing weather from the first of a year on, over four years; it begins with 0.
+
+        Returns
+        -------
+        ndarray
+            Days, one value at the beginning of each day.
+        """
         reference, fastest = self.parameters.of(REFERENCE_C).value, self.parameters.of(FASTEST).value
         rate = np.clip((self._curve - crop.least_c) / (reference - crop.least_c), 0.0, fastest)
         return np.concatenate([[0.0], np.cumsum(np.tile(rate, 4))])
@@ -155,6 +161,10 @@ class GrowingYear:
         ----------
         crop : Crop
         on : date
+
+        Returns
+        -------
+        TimeLeft
         """
         first = min(YEAR, on.timetuple().tm_yday) - 1
         starts = first + np.arange(YEAR)
@@ -197,6 +207,11 @@ class GrowingYear:
         """Return when growth ends after each start, and how sure it is that the crop is ready by then.
 
         Frost dates are taken as normally distributed from year to year, days to maturity as triangular.
+
+        Returns
+        -------
+        (ndarray or None, ndarray)
+            Days from the first of the first year, None where growth never ends; shares between 0 and 1.
         """
         spread = self.place.frost_spread_days
         if crop.hardiness is Hardiness.HARDY:
@@ -215,7 +230,12 @@ class GrowingYear:
         return ends, np.mean(ndtr((ends[:, None] - ready) / spread), axis=1) * ndtr((up + bears - before) / spread)
 
     def mean_c(self, on: date) -> float:
-        """Return the usual mean temperature of a day, °C."""
+        """Return the usual mean temperature of a day, °C.
+
+        Returns
+        -------
+        float
+        """
         return float(self._curve[min(YEAR, on.timetuple().tm_yday) - 1])
 
     def up_on(self, crop: Crop, on: date) -> date:
@@ -225,6 +245,10 @@ class GrowingYear:
         ----------
         crop : Crop
         on : date
+
+        Returns
+        -------
+        date
         """
         first = min(YEAR, on.timetuple().tm_yday) - 1
         grown = self._grown(crop)
@@ -238,13 +262,23 @@ class GrowingYear:
         ----------
         crops : iterable of Crop
         on : date
+
+        Returns
+        -------
+        list of TimeLeft
         """
         left = [self.time_left(crop, on) for crop in crops]
         return sorted((crop for crop in left if crop.in_time), key=lambda crop: (crop.ready, crop.crop))
 
 
 def _next(starts: Array, day: int) -> Array:
-    """Return the next time that a day of the year comes after each start, in days from the first of the first year."""
+    """Return the next time that a day of the year comes after each start, in days from the first of the first year.
+
+    Returns
+    -------
+    ndarray
+        Of the shape of `starts`.
+    """
     return np.asarray(day + YEAR * np.ceil((starts + 1 - day) / YEAR), dtype=np.float64)
 
 
@@ -256,6 +290,10 @@ def seed_for_rows(crop: Crop, length_m: float) -> Figure:
     crop : Crop
     length_m : float
         Of all rows together.
+
+    Returns
+    -------
+    Figure
     """
     terms = {"l": entered("Length of rows", length_m, "m"), "g": entered("Seed, g a metre", crop.seed_g_m, "number")}
     return formula("l * g / 1000").work("Seed", "kg", terms, source=crop.source)
@@ -268,6 +306,10 @@ def seed_for_ground(crop: Crop, area_m2: float) -> Figure:
     ----------
     crop : Crop
     area_m2 : float
+
+    Returns
+    -------
+    Figure
     """
     terms = {"A": entered("Ground sown", area_m2, "m2"), "g": entered("Seed", crop.seed_g_m2, "g_m2")}
     return formula("A * g / 1000").work("Seed", "kg", terms, source=crop.source)
@@ -282,6 +324,10 @@ def seed_of(crop: Crop, ground: RowsDrawn, *, in_rows: bool) -> Figure | None:
     ground : RowsDrawn
     in_rows : bool
         Whether it is sown in rows, not broadcast.
+
+    Returns
+    -------
+    Figure or None
     """
     if crop.seed_g_m <= 0:
         return None
@@ -312,6 +358,10 @@ def lanes(crop: Crop, length_m: float, width_m: float, apart_m: float, lane_m: f
         From the middle of one lane to that of the next.
     lane_m : float
         Width of a lane.
+
+    Returns
+    -------
+    Lanes
     """
     count = max(1, floor(width_m / apart_m + 1e-9))
     terms = {
@@ -334,5 +384,9 @@ def instead(year: GrowingYear, crops: Sequence[Crop], on: date) -> list[TimeLeft
     year : GrowingYear
     crops : sequence of Crop
     on : date
+
+    Returns
+    -------
+    list of TimeLeft
     """
     return year.in_time([crop for crop in crops if crop.start == "sow"], on)

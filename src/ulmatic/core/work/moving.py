@@ -85,6 +85,10 @@ class Leg(Generic[Key]):
         ----------
         end : int
             0, 1 or 2.
+
+        Returns
+        -------
+        float
         """
         fill, spread, uphill, pace = self._rates
         return HOURS(
@@ -109,7 +113,13 @@ class Leg(Generic[Key]):
         return PersonHours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
-        """Return its hours with their working."""
+        """Return its hours with their working.
+
+        Returns
+        -------
+        Figure
+            Person-hours.
+        """
         fill, spread, uphill, pace = self._rates
         terms = {
             "V": entered("Volume to move", self.volume_m3, "m3"),
@@ -139,6 +149,10 @@ def ends(rate: Parameter) -> tuple[float, float, float]:
     Parameters
     ----------
     rate : Parameter
+
+    Returns
+    -------
+    (float, float, float)
     """
     low, high = rate.low, rate.high
     return rate.value if low is None else low, rate.value, rate.value if high is None else high
@@ -167,6 +181,10 @@ class Moving(Generic[Key]):
         ----------
         end : int
             0, 1 or 2.
+
+        Returns
+        -------
+        float
         """
         return sum(leg.hours_at(end) for leg in self.legs)
 
@@ -181,7 +199,13 @@ class Moving(Generic[Key]):
         return PersonHours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
-        """Return the hours in all with their range."""
+        """Return the hours in all with their range.
+
+        Returns
+        -------
+        Figure
+            Person-hours.
+        """
         hours = self.hours
         return Figure(
             name="Hours of hauling and raking", value=hours.value, low=hours.low, high=hours.high, unit="h", source=_SUM
@@ -197,15 +221,30 @@ class Fleet(BaseModel):
     parameters: Parameters = SHIPPED
 
     def carrier(self, kind: CarrierKind) -> Carrier:
-        """Return a carrier with the figures that hold here."""
+        """Return a carrier with the figures that hold here.
+
+        Returns
+        -------
+        Carrier
+        """
         return CARRIERS[kind].with_parameters(self.parameters)
 
     def holds(self, kind: CarrierKind) -> float:
-        """Return what a carrier holds in m³."""
+        """Return what a carrier holds in m³.
+
+        Returns
+        -------
+        float
+        """
         return self.barrow_m3 if kind is CarrierKind.BARROW else self.carrier(kind).volume.value
 
     def minutes_per_m3(self, walk: Walk, surface: Surface = "hard") -> float:
-        """Return the minutes that a m³ takes on a walk."""
+        """Return the minutes that a m³ takes on a walk.
+
+        Returns
+        -------
+        float
+        """
         width = np.inf if walk.width_m is None else walk.width_m
         minutes, _ = self.best(np.array([walk.walk_m]), np.array([walk.climb_m]), np.array([width]), surface)
         return float(minutes[0])
@@ -241,7 +280,13 @@ class Fleet(BaseModel):
         return np.where(nothing, by_hand, minutes), np.where(nothing, -1, carrier)
 
     def _minutes(self, kind: CarrierKind, walk_m: Array, climb_m: Array, surface: Surface) -> Array:
-        """Return the minutes that a m³ takes."""
+        """Return the minutes that a m³ takes.
+
+        Returns
+        -------
+        ndarray
+            Of the shape of `walk_m`.
+        """
         carrier, parameters = self.carrier(kind), self.parameters
         walked = (2 * walk_m + parameters.of(UPHILL).value * climb_m) / carrier.pace.value / self.holds(kind)
         minutes: Array = _fill(carrier, surface, parameters).value + parameters.of(SPREAD).value + walked
@@ -387,6 +432,11 @@ def second_tip(
     fleet : Fleet
     barred : Collection[tuple[Key, Key]]
         Loading place and plot that do not go together.
+
+    Returns
+    -------
+    SecondTip or None
+        None where none saves enough.
     """
     tipped = max((place.available_m3 for place in places if place.pool == TIPPED), default=0.0)
     present_h = move(places, volumes, walks, fleet, barred).usual_h

@@ -67,6 +67,10 @@ def next_row_step(
     today : date
         A step whose day is past is due today.
     parameters : Parameters
+
+    Returns
+    -------
+    RowStep or None
     """
     if not NEXT[opening.state]:
         return None
@@ -113,6 +117,10 @@ def hours_of(state: RowState, ground: RowsDrawn, parameters: Parameters) -> Figu
     state : RowState
     ground : RowsDrawn
     parameters : Parameters
+
+    Returns
+    -------
+    Figure or None
     """
     area = {"n": entered("Opened ground", ground.area_m2, "m2")}
     length = {"n": entered("Length of rows", ground.length_m, "m")}

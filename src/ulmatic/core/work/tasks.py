@@ -23,6 +23,10 @@ def key_of(plot_id: UUID, kind: str, own_id: UUID | None) -> str:
     kind : str
     own_id : UUID or None
         Of one that was added by hand.
+
+    Returns
+    -------
+    str
     """
     return f"{plot_id} {own_id or kind}"
 
@@ -93,7 +97,12 @@ class Task:
         return self.said_h is not None and self.own is None
 
     def _hours_at(self, end: int) -> float:
-        """Return the person-hours at the low ends of rates, their values, or the high ends: 0, 1, 2."""
+        """Return the person-hours at the low ends of rates, their values, or the high ends: 0, 1, 2.
+
+        Returns
+        -------
+        float
+        """
         if self.said_h is not None:
             return self.said_h
         if self.rate is not None:
@@ -117,7 +126,13 @@ class Task:
         return sum(leg.volume_m3 for leg in self.legs)
 
     def figure(self) -> Figure:
-        """Return its hours with their working."""
+        """Return its hours with their working.
+
+        Returns
+        -------
+        Figure
+            Person-hours.
+        """
         if self.said_h is not None:
             return entered("Hours, as said", self.said_h, "h")
         if self.rate is not None:
@@ -139,6 +154,10 @@ class Task:
         ----------
         share : float
             0 to 1.
+
+        Returns
+        -------
+        Task
         """
         said_h = None if self.said_h is None else self.said_h * share
         return replace(self, amount=self.amount * share, said_h=said_h)
@@ -158,6 +177,10 @@ def by_ground(
     parameters : Parameters
     cautions : str
         Keys of cautions, beside those of its kind.
+
+    Returns
+    -------
+    Task
     """
     record = TASKS[kind]
     rate = (record.tree_rate if unit == "trees" else None) or record.rate
@@ -171,6 +194,10 @@ def in_order(tasks: Iterable[Task]) -> list[Task]:
     Parameters
     ----------
     tasks : iterable of Task
+
+    Returns
+    -------
+    list of Task
     """
     return sorted(tasks, key=lambda task: TASKS[task.kind].place)
 
@@ -181,6 +208,10 @@ def hours_of_all(tasks: Iterable[Task]) -> Figure:
     Parameters
     ----------
     tasks : iterable of Task
+
+    Returns
+    -------
+    Figure
     """
     kinds: dict[str, list[PersonHours]] = {}
     for task in in_order(tasks):

@@ -89,6 +89,10 @@ def water_for_week(kind: Rooting, amount: float, rain_mm: float, mean_c: float, 
     rain_mm, mean_c : float
         In that week; where it is cooler than in good growing weather less is needed.
     parameters : Parameters
+
+    Returns
+    -------
+    Figure
     """
     terms: dict[str, Figure] = {
         "n": entered("Rows" if kind == "row" else "Plants", amount, "m2" if kind == "row" else "number"),
@@ -117,6 +121,10 @@ def weeks_of(kind: Rooting, planted_on: date, today: date) -> list[date]:
     kind : {"tree", "plant", "row"}
     planted_on : date
     today : date
+
+    Returns
+    -------
+    list of date
     """
     weeks = [planted_on + timedelta(weeks=number) for number in range(WEEKS[kind])]
     return [week for week in weeks if week + timedelta(days=6) >= today]

@@ -16,6 +16,11 @@ def warnings(days: Sequence[Day]) -> dict[date, tuple[str, ...]]:
     ----------
     days : sequence of Day
         The outlook, in order.
+
+    Returns
+    -------
+    dict of date to tuple of str
+        Keys of cautions by day; days without any are left out.
     """
     warned: dict[date, tuple[str, ...]] = {}
     for index, day in enumerate(days):

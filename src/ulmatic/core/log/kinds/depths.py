@@ -54,7 +54,12 @@ class DepthFound(LogRecord):
         return None
 
     def depth(self) -> Figure:
-        """Return the depth of chips that was found, mm, with its working."""
+        """Return the depth of chips that was found, mm, with its working.
+
+        Returns
+        -------
+        Figure
+        """
         return entered("Existing depth, settled", self.read_mm, "mm")
 
 
@@ -102,7 +107,12 @@ class Measured(DepthFound):
         return self.lain_months
 
     def depth(self) -> Figure:
-        """Return the depth that was found, mm: the readings' mean with its standard error, else what was given."""
+        """Return the depth that was found, mm: the readings' mean with its standard error, else what was given.
+
+        Returns
+        -------
+        Figure
+        """
         readings = self.readings_mm
         if not readings:
             return super().depth()
@@ -148,7 +158,12 @@ class Profile(DepthFound):
         return self.dry_mm + self.moist_mm
 
     def depth(self) -> Figure:
-        """Return the depth of chips that was found, mm: dry and moist together."""
+        """Return the depth of chips that was found, mm: dry and moist together.
+
+        Returns
+        -------
+        Figure
+        """
         terms = {
             "d": entered("Dry chips", self.dry_mm, "mm"),
             "w": entered("Moist chips", self.moist_mm, "mm"),

@@ -65,6 +65,11 @@ class Laid(LogRecord):
             Of the whole ground.
         settling : float
             Share of the loose depth that is lost.
+
+        Returns
+        -------
+        float or None
+            Loose mm.
         """
         if self.depth_mm is not None:
             return self.depth_mm / (1 - settling)
@@ -73,7 +78,13 @@ class Laid(LogRecord):
         return self.volume_m3 / max(LEAST_AREA_M2, area_m2 * self.share) * 1000
 
     def settled_mm(self, area_m2: float, settling: float) -> float | None:
-        """Return how deep it is once settled, as if it lay on the whole ground; arguments as for `loose_mm`."""
+        """Return how deep it is once settled, as if it lay on the whole ground; arguments as for `loose_mm`.
+
+        Returns
+        -------
+        float or None
+            Settled mm.
+        """
         loose_mm = self.loose_mm(area_m2, settling)
         return None if loose_mm is None else loose_mm * (1 - settling) * self.share
 

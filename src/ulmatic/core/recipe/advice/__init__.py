@@ -20,6 +20,10 @@ def advise(case: Case, rules: Iterable[Rule] = RULES) -> tuple[Advice, ...]:
     case : Case
         A plot with its recipe.
     rules : iterable of Rule
+
+    Returns
+    -------
+    tuple of Advice
     """
     fired = [rule for rule in rules if rule.when(case)]
     fired.sort(key=lambda rule: _WEIGHT[rule.severity])
@@ -39,7 +43,12 @@ def advise(case: Case, rules: Iterable[Rule] = RULES) -> tuple[Advice, ...]:
 
 
 def advice_table() -> str:
-    """Return every rule as a Markdown table."""
+    """Return every rule as a Markdown table.
+
+    Returns
+    -------
+    str
+    """
     rows = ["| rule | weight | says | because | source | school |", "|---|---|---|---|---|---|"]
     rows += [
         f"| {rule.key} | {rule.severity.value} | {rule.says} | {rule.because} | {rule.source.text} | {rule.school or ''} |"

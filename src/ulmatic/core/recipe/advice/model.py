@@ -87,15 +87,30 @@ class Case(BaseModel):
         return self.plot.slope.angle_deg if self.plot.slope else 0.0
 
     def has(self, role: LayerRole) -> bool:
-        """Whether the recipe has a layer of that role."""
+        """Whether the recipe has a layer of that role.
+
+        Returns
+        -------
+        bool
+        """
         return any(layer.role is role for layer in self.recipe.layers)
 
     def brings(self, hazard: Hazard) -> bool:
-        """Whether the mulch may bring that."""
+        """Whether the mulch may bring that.
+
+        Returns
+        -------
+        bool
+        """
         return self.lays and hazard in self.material.hazards
 
     def near_building(self, metres: float) -> bool:
-        """Whether a building is known to be nearer than that."""
+        """Whether a building is known to be nearer than that.
+
+        Returns
+        -------
+        bool
+        """
         away = self.plot.site_conditions.to_building_m
         return away is not None and away < metres
 
@@ -128,6 +143,10 @@ def from_memory(text: str) -> Source:
     ----------
     text : str
         Author, year, title.
+
+    Returns
+    -------
+    Source
     """
     return Source(mark=Mark.FROM_MEMORY, text=f"{text}; from memory.")
 
@@ -165,6 +184,10 @@ def rule(
     school : str or None
         Who says so, where schools differ.
     fix : Fix or None
+
+    Returns
+    -------
+    callable
     """
 
     def keep(when: Test) -> Test:
@@ -195,6 +218,10 @@ def fix_of(field: str, value: str | bool, label: str) -> Fix:
     value : str or bool
     label : str
         Of the button.
+
+    Returns
+    -------
+    Fix
     """
     return Fix(field=field, value=value, label=label)
 

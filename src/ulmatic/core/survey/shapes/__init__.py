@@ -26,6 +26,10 @@ def trees_of(shape: Shape) -> int:
     Parameters
     ----------
     shape : Shape
+
+    Returns
+    -------
+    int
     """
     if isinstance(shape, RingBlock):
         return shape.rows * shape.trees

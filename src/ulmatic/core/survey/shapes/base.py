@@ -47,6 +47,10 @@ def wrong(sentence: str, field: str) -> PydanticCustomError:
     Parameters
     ----------
     sentence, field : str
+
+    Returns
+    -------
+    PydanticCustomError
     """
     return PydanticCustomError("measure", "{sentence}", {"sentence": sentence, "field": field})
 
@@ -60,6 +64,10 @@ def disc(radius: float, segments: int, x: float = 0.0, y: float = 0.0) -> Polygo
     segments : int
         Of a quarter.
     x, y : float
+
+    Returns
+    -------
+    Polygon
     """
     corner = 2 * math.pi / (4 * segments)
     even = radius * math.sqrt(corner / math.sin(corner))
@@ -75,6 +83,10 @@ def repeated(piece: Polygon, places: Sequence[XY]) -> MultiPolygon:
     piece : Polygon
     places : sequence of (x, y)
         By which each copy is moved.
+
+    Returns
+    -------
+    MultiPolygon
     """
     moves = np.array(places, dtype=float)[:, None, :]
     shells = shapely.linearrings(np.array(piece.exterior.coords)[None] + moves)
@@ -101,15 +113,33 @@ class BaseShape(BaseModel):
         raise NotImplementedError
 
     def pieces(self) -> tuple[BaseGeometry, tuple[XY, ...]]:
-        """Return what is drawn, and where it is repeated."""
+        """Return what is drawn, and where it is repeated.
+
+        Returns
+        -------
+        (BaseGeometry, tuple of XY)
+            One piece in metres, and the middle of each of its places.
+        """
         return self.geometry(DRAWN_SEGMENTS), ((0.0, 0.0),)
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Return the dimension lines."""
+        """Return the dimension lines.
+
+        Returns
+        -------
+        tuple of Dimension
+            In metres about the middle.
+        """
         return ()
 
     def trunks(self) -> tuple[XY, ...]:
-        """Return where trunks stand within one piece."""
+        """Return where trunks stand within one piece.
+
+        Returns
+        -------
+        tuple of XY
+            Metres about the middle of the piece.
+        """
         return ()
 
 
@@ -121,5 +151,10 @@ def metres(name: str, value: float) -> Figure:
     name : str
         As it is shown.
     value : float
+
+    Returns
+    -------
+    Figure
+        m.
     """
     return entered(name, value, "m")

@@ -33,6 +33,11 @@ def as_drawn(plain: Figure, drawn_m2: float, why: str) -> Figure:
         Of the geometry, which is what counts.
     why : str
         What the difference is.
+
+    Returns
+    -------
+    Figure
+        m².
     """
     apart = drawn_m2 - plain.value
     if abs(apart) <= ALIKE * max(plain.value, drawn_m2):
@@ -64,7 +69,13 @@ class Offsets(BaseShape):
         return self.edge == "curved" and len(self.offsets_m) % 2 == 1 and len(self.offsets_m) > 2
 
     def area(self) -> Figure:
-        """Area in m²."""
+        """Area in m².
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         ends = {f"y{index}": metres(f"Offset {index + 1}", value) for index, value in enumerate(self.offsets_m)}
         last = len(self.offsets_m) - 1
         inner = range(1, last)
@@ -93,6 +104,11 @@ class Offsets(BaseShape):
         """Return points on the parabola through three offsets, the last left out.
 
         Chords cut corners: the points between the ends are moved out by as much as makes the area that of the curve.
+
+        Returns
+        -------
+        list of XY
+            Metres.
         """
         (x0, y0), (_, y1), (_, y2) = first, second, third
         parts = [step / _PER_INTERVAL for step in range(2 * _PER_INTERVAL + 1)]
@@ -104,12 +120,23 @@ class Offsets(BaseShape):
 
     @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the ground between baseline and edge."""
+        """Return the ground between baseline and edge.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         length = self.spacing_m * (len(self.offsets_m) - 1)
         return Drawn([(length, 0.0), (0.0, 0.0), *self._edge()]).buffer(0)
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Each offset, and the first distance between two."""
+        """Each offset, and the first distance between two.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         lines = [
             Dimension(
                 field=f"offsets_m.{index}",
@@ -178,7 +205,13 @@ class Path(BaseShape):
         return points
 
     def area(self) -> Figure:
-        """Area in m²; where the path crosses itself, that ground is counted once."""
+        """Area in m²; where the path crosses itself, that ground is counted once.
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         legs = {f"l{number}": metres(f"Leg {number}", leg) for number, leg in enumerate(self.legs_m, 1)}
         total = " + ".join(legs)
         width = {"b": metres("Width", self.width_m)}
@@ -198,11 +231,22 @@ class Path(BaseShape):
 
     @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the strip along the legs with mitred corners."""
+        """Return the strip along the legs with mitred corners.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         return LineString(self._middle()).buffer(self.width_m / 2, cap_style="flat", join_style="mitre", mitre_limit=8)
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Each leg along the middle, and the width at the start."""
+        """Each leg along the middle, and the width at the start.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         points = self._middle()
         half = self.width_m / 2
         legs = [

@@ -48,17 +48,34 @@ class Rectangle(BaseShape):
         return {**data, "length_m": sides[0], "width_m": sides[1]} if len(sides) == 2 else data
 
     def area(self) -> Figure:
-        """Area in m²."""
+        """Area in m².
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         sides = {"l": metres("Length", self.length_m), "b": metres("Width", self.width_m)}
         return formula("l * b").work("Area", "m2", sides, source=GEOMETRY)
 
     @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the rectangle, its length to the east."""
+        """Return the rectangle, its length to the east.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         return box(0, 0, self.length_m, self.width_m)
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Length below, width to the left."""
+        """Length below, width to the left.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         length, width = self.length_m, self.width_m
         return (
             Dimension(field="length_m", value_m=length, points=((0, 0), (length, 0)), outward=-1),
@@ -83,7 +100,13 @@ class Triangle(BaseShape):
         return self
 
     def area(self) -> Figure:
-        """Area in m² by Heron's formula."""
+        """Area in m² by Heron's formula.
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         sides = {"a": metres("Side a", self.a_m), "b": metres("Side b", self.b_m), "c": metres("Side c", self.c_m)}
         half = formula("(a + b + c) / 2").work("Half the way round", "m", sides, source=GEOMETRY)
         return formula("sqrt(p * (p - a) * (p - b) * (p - c))").work(
@@ -96,11 +119,22 @@ class Triangle(BaseShape):
 
     @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the triangle on side a."""
+        """Return the triangle on side a.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         return Drawn(self._corners())
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """One along each side."""
+        """One along each side.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         first, second, third = self._corners()
         return (
             Dimension(field="a_m", value_m=self.a_m, points=(first, second), outward=-1),
@@ -126,7 +160,13 @@ class Ellipse(BaseShape):
         return self.across_m if self.other_m is None else self.other_m
 
     def area(self) -> Figure:
-        """Area in m²."""
+        """Area in m².
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         first = metres("Across", self.across_m)
         if self.other_m is None:
             return formula("pi * (D / 2)**2").work("Area", "m2", {"D": first}, source=GEOMETRY)
@@ -135,11 +175,22 @@ class Ellipse(BaseShape):
 
     @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the ellipse, its first diameter to the east."""
+        """Return the ellipse, its first diameter to the east.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         return affinity.scale(disc(0.5, segments), self.across_m, self._second, origin=(0, 0))
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Both diameters."""
+        """Both diameters.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         half, other = self.across_m / 2, self._second / 2
         lines = [Dimension(field="across_m", value_m=self.across_m, points=((-half, 0), (half, 0)), outward=0)]
         if self.other_m is not None:
@@ -153,6 +204,16 @@ def read_corners(value: object) -> object:
     Parameters
     ----------
     value : object
+
+    Returns
+    -------
+    object
+        As it came where it is no text.
+
+    Raises
+    ------
+    PydanticCustomError
+        Where there are too many points, or one cannot be read.
     """
     if not isinstance(value, str):
         return value
@@ -202,7 +263,13 @@ class Polygon(BaseShape):
         return self
 
     def area(self) -> Figure:
-        """Area in m² by the shoelace formula."""
+        """Area in m² by the shoelace formula.
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         value = Drawn(self.corners_m).area
         working = Working(
             formula=("½ × |Σ (x × y′ − x′ × y)|",),
@@ -213,5 +280,11 @@ class Polygon(BaseShape):
 
     @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the polygon."""
+        """Return the polygon.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         return Drawn(self.corners_m)

@@ -86,11 +86,22 @@ class _Canopy(_Tree):
         return Polygon(disc(self.outer_radius_m, segments).exterior.coords, hole)
 
     def trunks(self) -> tuple[XY, ...]:
-        """One in the middle of each piece."""
+        """One in the middle of each piece.
+
+        Returns
+        -------
+        tuple of XY
+            Metres about the middle of the piece.
+        """
         return ((0.0, 0.0),)
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Canopy, gap and reach of the first tree."""
+        """Canopy, gap and reach of the first tree.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         half, trunk, rim = self.canopy_m / 2, self.trunk_radius_m, self.outer_radius_m
         lines = [Dimension(field="canopy_m", value_m=self.canopy_m, points=((-half, -rim), (half, -rim)), outward=-1)]
         if self.gap_m > 0:
@@ -117,7 +128,13 @@ class Ring(_Canopy):
         return self
 
     def area(self) -> Figure:
-        """Area of all rings in m²."""
+        """Area of all rings in m².
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         terms: dict[str, Figure] = {"R": self._outer(), "r": self._inner()}
         text = "pi * (R**2 - r**2)"
         if self.part < 1:
@@ -127,7 +144,13 @@ class Ring(_Canopy):
         return formula(text).work("Area", "m2", terms, source=GEOMETRY)
 
     def pieces(self) -> tuple[BaseGeometry, tuple[XY, ...]]:
-        """One ring, repeated side by side."""
+        """One ring, repeated side by side.
+
+        Returns
+        -------
+        (BaseGeometry, tuple of XY)
+            As for `BaseShape.pieces`.
+        """
         pitch = 2 * self.outer_radius_m * _APART
         columns = min(self.trees, math.ceil(math.sqrt(self.trees * 1.6)))
         places = tuple((index % columns * pitch, -(index // columns) * pitch) for index in range(self.trees))
@@ -143,7 +166,13 @@ class Ring(_Canopy):
         return ring.intersection(Polygon([(0, 0), *rim]))
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return all rings as they are drawn."""
+        """Return all rings as they are drawn.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         ring, (_, places) = self._one(segments), self.pieces()
         if isinstance(ring, Polygon):
             return repeated(ring, places)
@@ -151,7 +180,13 @@ class Ring(_Canopy):
 
 
 def _few(segments: int, trees: int) -> int:
-    """Return the straight pieces of a quarter circle for so many trees at most."""
+    """Return the straight pieces of a quarter circle for so many trees at most.
+
+    Returns
+    -------
+    int
+        At least 2.
+    """
     most = MOST_DRAWN if segments == DRAWN_SEGMENTS else MOST_MEASURED
     return max(2, min(segments, most // (8 * trees)))
 
@@ -178,7 +213,13 @@ class RingRow(_Canopy):
         return self.trees > 1 and self.spacing_m < 2 * self.outer_radius_m
 
     def area(self) -> Figure:
-        """Area of the row in m², overlaps counted once."""
+        """Area of the row in m², overlaps counted once.
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         rings = {"R": self._outer(), "r": self._inner()}
         count = entered("Trees", self.trees, "trees")
         every = formula("n * pi * (R**2 - r**2)").work(
@@ -197,7 +238,13 @@ class RingRow(_Canopy):
         return formula("S - O").work("Area", "m2", {"S": every, "O": overlap}, note=note, source=GEOMETRY)
 
     def _row(self, segments: int) -> BaseGeometry:
-        """Return the rings of a row: apart, or as one strip."""
+        """Return the rings of a row: apart, or as one strip.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         segments = _few(segments, self.trees)
         strip = self._strip(segments)
         if not isinstance(strip, Polygon):
@@ -212,7 +259,13 @@ class RingRow(_Canopy):
         return tuple((index * self.spacing_m, 0.0) for index in range(self.trees))
 
     def _strip(self, segments: int) -> BaseGeometry:
-        """Return the discs of a row without the holes at trunks; where they overlap its edge is that of the nearest."""
+        """Return the discs of a row without the holes at trunks; where they overlap its edge is that of the nearest.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         places = self._along
         rim = np.array(disc(self.outer_radius_m, segments).exterior.coords)
         # Discs that hardly overlap have edges that do not meet.
@@ -234,21 +287,44 @@ class RingRow(_Canopy):
         return Polygon(edge)
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the union of the rings."""
+        """Return the union of the rings.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         return self._row(segments)
 
     def pieces(self) -> tuple[BaseGeometry, tuple[XY, ...]]:
-        """Return the whole strip where rings overlap, else one ring repeated."""
+        """Return the whole strip where rings overlap, else one ring repeated.
+
+        Returns
+        -------
+        (BaseGeometry, tuple of XY)
+            As for `BaseShape.pieces`.
+        """
         if self.merged:
             return self._row(DRAWN_SEGMENTS), ((0.0, 0.0),)
         return self._ring(DRAWN_SEGMENTS), tuple((index * self.spacing_m, 0.0) for index in range(self.trees))
 
     def trunks(self) -> tuple[XY, ...]:
-        """Along the row."""
+        """Along the row.
+
+        Returns
+        -------
+        tuple of XY
+            Metres about the middle of the piece.
+        """
         return tuple((index * self.spacing_m, 0.0) for index in range(self.trees)) if self.merged else ((0.0, 0.0),)
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Those of the first tree, and the first spacing."""
+        """Those of the first tree, and the first spacing.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         if self.trees == 1:
             return super().dimensions()
         rim = self.outer_radius_m
@@ -277,7 +353,13 @@ class RingBlock(RingRow):
         return self.rows > 1 and self.row_spacing_m < 2 * self.outer_radius_m
 
     def area(self) -> Figure:
-        """Area of the block in m², overlaps counted once."""
+        """Area of the block in m², overlaps counted once.
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         row = super().area().model_copy(update={"name": "One row"})
         rows = entered("Rows", self.rows, "number")
         every = formula("m * A1").work("All rows added up", "m2", {"m": rows, "A1": row}, source=GEOMETRY)
@@ -295,7 +377,13 @@ class RingBlock(RingRow):
         return [-index * self.row_spacing_m for index in range(self.rows)]
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the union of all rings."""
+        """Return the union of all rings.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         segments = _few(segments, self.trees * self.rows)
         holes = disc(self.inner_radius_m, segments)
         trees = [(index * self.spacing_m, y) for y in self._offsets() for index in range(self.trees)]
@@ -308,20 +396,37 @@ class RingBlock(RingRow):
         return discs.difference(repeated(holes, trees))
 
     def pieces(self) -> tuple[BaseGeometry, tuple[XY, ...]]:
-        """One ring or one strip repeated, or the whole where everything has grown together."""
+        """One ring or one strip repeated, or the whole where everything has grown together.
+
+        Returns
+        -------
+        (BaseGeometry, tuple of XY)
+            As for `BaseShape.pieces`.
+        """
         if self.grown_together:
             return self.geometry(DRAWN_SEGMENTS), ((0.0, 0.0),)
         piece, along = super().pieces()
         return piece, tuple((x, y) for y in self._offsets() for x, _ in along)
 
     def trunks(self) -> tuple[XY, ...]:
-        """Within one piece."""
+        """Within one piece.
+
+        Returns
+        -------
+        tuple of XY
+            Metres about the middle of the piece.
+        """
         if not self.grown_together:
             return super().trunks()
         return tuple((index * self.spacing_m, y) for y in self._offsets() for index in range(self.trees))
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Those of the row, and the first distance between rows."""
+        """Those of the row, and the first distance between rows.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         if self.rows == 1:
             return super().dimensions()
         between = ((0.0, -self.row_spacing_m), (0.0, 0.0))
@@ -348,7 +453,13 @@ class Strip(_Tree):
         return self
 
     def area(self) -> Figure:
-        """Area in m²."""
+        """Area in m².
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         sides = {"l": metres("Length", self.length_m), "b": metres("Width", self.width_m)}
         if not self.trees:
             return formula("l * b").work("Area", "m2", sides, source=GEOMETRY)
@@ -356,19 +467,36 @@ class Strip(_Tree):
         return formula("l * b - n * pi * r**2").work("Area", "m2", terms, source=GEOMETRY)
 
     def trunks(self) -> tuple[XY, ...]:
-        """At equal distances along the middle."""
+        """At equal distances along the middle.
+
+        Returns
+        -------
+        tuple of XY
+            Metres.
+        """
         apart = self.length_m / max(1, self.trees)
         return tuple(((index + 0.5) * apart, 0.0) for index in range(self.trees))
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
-        """Return the strip without the gaps."""
+        """Return the strip without the gaps.
+
+        Returns
+        -------
+        BaseGeometry
+            Metres.
+        """
         whole = box(0, -self.width_m / 2, self.length_m, self.width_m / 2)
         if not self.trees:
             return whole
         return whole.difference(union_all([disc(self.inner_radius_m, segments, x, y) for x, y in self.trunks()]))
 
     def dimensions(self) -> tuple[Dimension, ...]:
-        """Length below, width to the left."""
+        """Length below, width to the left.
+
+        Returns
+        -------
+        tuple of Dimension
+        """
         half = self.width_m / 2
         return (
             Dimension(field="length_m", value_m=self.length_m, points=((0, -half), (self.length_m, -half)), outward=-1),

@@ -29,6 +29,11 @@ def turned(degrees: float) -> float:
     Parameters
     ----------
     degrees : float
+
+    Returns
+    -------
+    float
+        Degrees.
     """
     return (degrees + 180.0) % 360.0 - 180.0
 
@@ -47,7 +52,12 @@ def _read_points(value: object) -> object:
 
 @lru_cache(maxsize=256)
 def _projection(latitude: float, longitude: float) -> Transformer:
-    """Return the equal-area projection about a point near by: areas are the same about any."""
+    """Return the equal-area projection about a point near by: areas are the same about any.
+
+    Returns
+    -------
+    Transformer
+    """
     about = f"+proj=laea +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m"
     return Transformer.from_crs("EPSG:4326", about, always_xy=True)
 
@@ -85,14 +95,26 @@ class Walked(BaseShape):
         return self
 
     def middle_deg(self) -> tuple[float, float]:
-        """Return the mean latitude and longitude, also where the boundary runs across the 180th meridian."""
+        """Return the mean latitude and longitude, also where the boundary runs across the 180th meridian.
+
+        Returns
+        -------
+        (float, float)
+            Degrees.
+        """
         first, count = self.points_deg[0][1], len(self.points_deg)
         east = sum(turned(longitude - first) for _, longitude in self.points_deg) / count
         return sum(latitude for latitude, _ in self.points_deg) / count, turned(first + east)
 
     @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> Drawn:
-        """Return the boundary in metres east and north of its middle (Lambert azimuthal equal-area)."""
+        """Return the boundary in metres east and north of its middle (Lambert azimuthal equal-area).
+
+        Returns
+        -------
+        Drawn
+            With the corners, in metres.
+        """
         latitude, longitude = self.middle_deg()
         local = _projection(round(latitude * NEAR) / NEAR, round(longitude * NEAR) / NEAR)
         latitudes, longitudes = np.array([*self.points_deg, (latitude, longitude)]).T
@@ -100,7 +122,13 @@ class Walked(BaseShape):
         return Drawn(np.column_stack([east[:-1] - east[-1], north[:-1] - north[-1]]))
 
     def area(self) -> Figure:
-        """Area in m² on the ellipsoid, with one standard error either way from the receiver's accuracy."""
+        """Area in m² on the ellipsoid, with one standard error either way from the receiver's accuracy.
+
+        Returns
+        -------
+        Figure
+            m².
+        """
         drawn = self.geometry()
         value, corners = drawn.area, list(drawn.exterior.coords)[:-1]
         across = [math.dist(corners[index - 1], corners[(index + 1) % len(corners)]) for index in range(len(corners))]
