@@ -2,7 +2,7 @@ import math
 
 import pytest
 
-from ulmatic.core.figures import Formula, Mark, ceil, entered, parameter
+from ulmatic.core.figures import Formula, Mark, ceil, entered, make_parameter
 
 LENGTH, WIDTH = entered("Length", 4, "m"), entered("Width", 2.5, "m")
 
@@ -47,7 +47,7 @@ def test_depths_in_millimetres_meet_lengths_in_metres():
 
 
 def test_ranges_pass_through_a_formula():
-    loss = parameter("k", "Loss", 0.2, "1", 0.1, 0.5, Mark.COMMON_PRACTICE, "nobody")
+    loss = make_parameter("k", "Loss", 0.2, "1", 0.1, 0.5, Mark.COMMON_PRACTICE, "nobody")
     figure = Formula("V / (1 - s)").work("Loose", "m3", {"V": entered("Settled", 9, "m3"), "s": loss})
     assert (figure.low, figure.value, figure.high) == pytest.approx((10, 11.25, 18))
     assert Formula("l * b").work("Area", "m2", {"l": LENGTH, "b": WIDTH}).low is None

@@ -184,7 +184,7 @@ def entered(name: str, value: float, unit: Unit) -> Figure:
     return Figure(name=name, value=value, unit=unit, source=Source(mark=Mark.ENTERED, text="You entered this."))
 
 
-def parameter(
+def make_parameter(
     key: str,
     name: str,
     value: float,

@@ -1,13 +1,13 @@
 """Load the demo's sites through the same services that people use."""
 
+import json
 from datetime import timedelta
+from pathlib import Path
 from typing import Any
 from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.demo.drawings import drawing
-from ulmatic.demo.history import DRAWINGS, HISTORY
-from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
 from ulmatic.money import service as money
 from ulmatic.money.schemas import BuyingEntry
 from ulmatic.records.survey import SiteRow
@@ -25,6 +25,21 @@ from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places
 from ulmatic.work import days
 from ulmatic.work.day_schemas import CrewEntry
 
+
+def _typed(name: str) -> Any:
+    return json.loads((Path(__file__).parent / f"{name}.json").read_text(encoding="utf-8"))
+
+
+SITES: list[dict[str, Any]] = _typed("sites")
+"""Two invented sites, as their keepers would have typed them."""
+SUPPLIERS: list[dict[str, Any]] = _typed("suppliers")
+"""Invented suppliers, shared by both sites; each site reckons with those in its currency."""
+STOCK: dict[str, Any] = _typed("stock")
+"""What lies at one site and is expected there, so many days before or after the demo is first started."""
+HISTORY: dict[str, list[tuple[int, str, dict[str, Any], str]]] = _typed("history")
+"""Two years by site: days ago, plot (none where it is of the whole site), entry and note."""
+DRAWINGS: dict[str, list[tuple[int, str, float, float, float]]] = _typed("drawings")
+"""Days ago, plot, and what is drawn by site: depth of the chips, size of the tree, weeds, each as a share."""
 _NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
 _BESIDE = ("plots", "places", "landmarks", "buying", "priorities", "closures")
 

@@ -3,22 +3,3 @@
 from ulmatic.core.climate.normals import ILLUSTRATIVE, MONTHS, Climate, ClimateClass, GenericClimate, Normals
 from ulmatic.core.climate.regions import NEAREST, REGIONS, Region, region_of
 from ulmatic.core.climate.weather import Day, MonthSeen, WeatherRefused, by_month, minima, read_days
-
-__all__ = [
-    "ILLUSTRATIVE",
-    "MONTHS",
-    "NEAREST",
-    "REGIONS",
-    "Climate",
-    "ClimateClass",
-    "Day",
-    "GenericClimate",
-    "MonthSeen",
-    "Normals",
-    "Region",
-    "WeatherRefused",
-    "by_month",
-    "minima",
-    "read_days",
-    "region_of",
-]

@@ -10,23 +10,14 @@ from numpy.typing import ArrayLike, NDArray
 from ulmatic.core.climate.normals import MONTHS, Normals
 from ulmatic.core.climate.weather import MonthSeen
 from ulmatic.core.decay.yasso import xi
-from ulmatic.core.figures import Mark, parameter
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
 YEAR_DAYS = 365.25
 MONTH_DAYS = YEAR_DAYS / 12
 EPOCH = date(1970, 1, 1)
 
-IRRIGATION = parameter(
-    "decay.irrigation",
-    "Irrigation, as rain in a year",
-    300.0,
-    "mm",
-    100.0,
-    600.0,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: irrigation in dry weeks counts as rain.",
-)
+IRRIGATION = read_parameter("decay.irrigation")
 COLDEST_C, WARMEST_C = -5.0, 30.0
 DRIEST_M, WETTEST_M = 0.2, 3.0
 """Beyond these the model is extrapolated."""

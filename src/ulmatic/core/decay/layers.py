@@ -13,41 +13,14 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.decay.decay_clock import DecayClock, day_number
 from ulmatic.core.decay.yasso import INVERSE, VALUES, VECTORS
-from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Material
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
 
-MOULD_DENSITY = parameter(
-    "decay.mould",
-    "Dry density of mould",
-    550.0,
-    "kg_m3",
-    400.0,
-    700.0,
-    Mark.COMMON_PRACTICE,
-    "Common practice, no published source: dark crumb, as potting mix.",
-)
-SETTLING_DAYS = parameter(
-    "decay.settling",
-    "Days in which most of the settling happens",
-    21.0,
-    "days",
-    10.0,
-    40.0,
-    Mark.COMMON_PRACTICE,
-    "Common practice, no published source: within weeks. It converts ruler readings taken soon after a laying.",
-)
-LAID_CV = parameter(
-    "decay.laid",
-    "Unevenness of what is laid",
-    0.10,
-    "1",
-    0.05,
-    0.20,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: raked out by hand, a tenth either way.",
-)
+MOULD_DENSITY = read_parameter("decay.mould")
+SETTLING_DAYS = read_parameter("decay.settling")
+LAID_CV = read_parameter("decay.laid")
 BLOCK = 20
 """Layers worked on at a time, so that what is worked on stays near the processor."""
 _VALUES: tuple[float, ...] = tuple(VALUES.tolist())

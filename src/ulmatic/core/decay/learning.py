@@ -18,30 +18,13 @@ from numpy.typing import NDArray
 from ulmatic.core.decay.layers import NORMAL_90, modes_of
 from ulmatic.core.decay.readings import Reading
 from ulmatic.core.decay.yasso import VALUES
-from ulmatic.core.figures import Mark, Parameter, Source, parameter
+from ulmatic.core.figures import Mark, Parameter, Source
 from ulmatic.core.materials import Material
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
-PLOT_SPREAD = parameter(
-    "decay.plot_spread",
-    "How much decay differs from plot to plot",
-    0.20,
-    "1",
-    0.10,
-    0.35,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: standard deviation of the logarithm of the rate, for shade, soil and watering.",
-)
-SITE_SPREAD = parameter(
-    "decay.site_spread",
-    "How much a material’s decay differs from site to site",
-    0.15,
-    "1",
-    0.05,
-    0.30,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: standard deviation of the logarithm of the rate.",
-)
+PLOT_SPREAD = read_parameter("decay.plot_spread")
+SITE_SPREAD = read_parameter("decay.site_spread")
 PARAMETERS = (PLOT_SPREAD, SITE_SPREAD)
 MOST_STEPS = 8
 CLOSE = 1e-4

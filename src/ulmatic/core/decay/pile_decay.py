@@ -8,19 +8,10 @@ import numpy as np
 from ulmatic.core.decay.decay_clock import YEAR_DAYS, DecayClock, day_number
 from ulmatic.core.decay.layers import LaidLayer, layers_of, through_time
 from ulmatic.core.decay.stage import stage_at
-from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Material, Stage
+from ulmatic.core.tables import read_parameter
 
-PILE_FASTER = parameter(
-    "decay.pile",
-    "Decay in a pile",
-    1.5,
-    "factor",
-    0.80,
-    2.8,
-    Mark.COMMON_PRACTICE,
-    "Fitted to one remark of practice and a judgement (docs/decay.md): a pile stays moist and warm. Not measured.",
-)
+PILE_FASTER = read_parameter("decay.pile")
 MOST_DAYS = 8 * 366
 """How far ahead it is asked when a pile comes to a stage."""
 

@@ -8,20 +8,11 @@ from uuid import UUID
 
 from ulmatic.core.decay.decay_clock import DecayClock
 from ulmatic.core.decay.layers import LAID_CV, settled_share_of_reading
-from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.log import DepthFound
 from ulmatic.core.materials import Material
+from ulmatic.core.tables import read_parameter
 
-READING_ERROR = parameter(
-    "decay.reading",
-    "Error of one depth reading",
-    8.0,
-    "mm",
-    4.0,
-    15.0,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: a ruler pushed through chips to the soil, at one point.",
-)
+READING_ERROR = read_parameter("decay.reading")
 
 
 @dataclass(frozen=True)

@@ -6,25 +6,3 @@ from ulmatic.core.materials.material import FIGURES, Hazard, Kind, Material, Siz
 from ulmatic.core.materials.mixing import mix, with_figures
 from ulmatic.core.materials.species import material_of
 from ulmatic.core.materials.tissues import FRACTIONS, Tissue
-
-__all__ = [
-    "CATALOGUE",
-    "FIGURES",
-    "FRACTIONS",
-    "QUESTIONS",
-    "USUAL_MATERIAL",
-    "Finding",
-    "Findings",
-    "Hazard",
-    "Kind",
-    "LoadQuestion",
-    "Material",
-    "Size",
-    "Stage",
-    "Tissue",
-    "Worry",
-    "identify",
-    "material_of",
-    "mix",
-    "with_figures",
-]

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ulmatic.core.figures import Mark, Parameter, Source
 from ulmatic.core.materials.catalogue import CATALOGUE
 from ulmatic.core.materials.material import FIGURES, Material, Stage
+from ulmatic.core.tables import pairs_of, rows_of
 
 Look = Literal["mixed_bits", "even_chips", "stringy", "fibrous", "dust", "straws", "leaves"]
 Leaf = Literal["much", "some", "none", "needles"]
@@ -38,134 +39,16 @@ class LoadQuestion(BaseModel):
     answers: dict[str, str]
 
 
-QUESTIONS = (
+QUESTIONS = tuple(
     LoadQuestion(
-        field="look",
-        asks="What do the pieces look like?",
-        answers={
-            "mixed_bits": "Twigs, bits of leaf and wood together",
-            "even_chips": "Even chips of clean wood",
-            "stringy": "Stringy brown shreds of bark",
-            "fibrous": "Long pale fibres, like coarse hair",
-            "dust": "Dust and crumbs",
-            "straws": "Straws or stalks",
-            "leaves": "Mostly leaves",
-        },
-    ),
-    LoadQuestion(
-        field="leaves",
-        asks="How much leaf is in it?",
-        answers={
-            "much": "More leaf and twig than wood",
-            "some": "Some leaf",
-            "none": "No leaf",
-            "needles": "Needles",
-        },
-    ),
-    LoadQuestion(
-        field="size",
-        asks="How large are the pieces?",
-        answers={
-            "coarse": "Thicker than a thumb",
-            "finger": "About finger size",
-            "small": "Smaller than a fingernail",
-        },
-    ),
-    LoadQuestion(
-        field="smell",
-        asks="What does a handful smell of?",
-        answers={
-            "green": "Fresh cut, like a hedge",
-            "resin": "Resin or turpentine",
-            "camphor": "Camphor or cough drops",
-            "sour": "Sour, vinegar or ammonia",
-            "earthy": "Woodland soil",
-            "musty": "Musty, it smokes with spores",
-        },
-    ),
-    LoadQuestion(
-        field="fork",
-        asks="How does a garden fork go in?",
-        answers={
-            "stiff": "It hardly goes in",
-            "loose": "With a push",
-            "easy": "As into cake",
-        },
-    ),
-    LoadQuestion(
-        field="heat",
-        asks="How warm is it an arm’s length inside?",
-        answers={
-            "hot": "Too hot to keep the hand in",
-            "warm": "Warm",
-            "cool": "No warmer than the air",
-        },
-    ),
+        **question,
+        answers={row["answer"]: row["words"] for row in rows_of("load_answers") if row["field"] == question["field"]},
+    )
+    for question in rows_of("load_questions")
 )
-
-_FOR: dict[str, dict[str, dict[str, int]]] = {
-    "look": {
-        "mixed_bits": {
-            "arborist_leafy": 3,
-            "arborist_much_leaf": 3,
-            "arborist_bare": 2,
-            "ramial": 2,
-            "walnut": 1,
-            "conifer_needles": 3,
-            "eucalyptus": 2,
-            "conifer_bare": 1,
-        },
-        "even_chips": {"clean_coarse": 3, "heartwood": 3, "dyed": 2, "conifer_bare": 2, "arborist_bare": 1},
-        "stringy": {"bark_shredded": 4, "bark_conifer": 4},
-        "fibrous": {"palm": 5},
-        "dust": {"sawdust": 5, "compost": 1},
-        "straws": {"straw": 4, "hay": 4},
-        "leaves": {"leaves_whole": 4, "leaves_shredded": 3},
-    },
-    "leaves": {
-        "much": {"arborist_much_leaf": 3, "arborist_leafy": 1, "leaves_whole": 1, "leaves_shredded": 1},
-        "some": {"arborist_leafy": 3, "arborist_much_leaf": 1, "eucalyptus": 1, "walnut": 1, "ramial": 1},
-        "none": {
-            "arborist_bare": 2,
-            "ramial": 1,
-            "clean_coarse": 2,
-            "heartwood": 2,
-            "conifer_bare": 2,
-            "dyed": 2,
-            "bark_shredded": 2,
-            "bark_conifer": 2,
-            "sawdust": 2,
-            "palm": 1,
-            "straw": 1,
-            "hay": 1,
-        },
-        "needles": {"conifer_needles": 5},
-    },
-    "size": {
-        "coarse": {"clean_coarse": 2, "heartwood": 2, "bark_nuggets": 2},
-        "finger": {
-            "arborist_leafy": 1,
-            "arborist_much_leaf": 1,
-            "arborist_bare": 1,
-            "conifer_bare": 1,
-            "conifer_needles": 1,
-            "eucalyptus": 1,
-            "walnut": 1,
-            "clean_coarse": 1,
-            "dyed": 1,
-        },
-        "small": {"ramial": 2, "sawdust": 2, "arborist_much_leaf": 1, "leaves_shredded": 1, "compost": 1},
-    },
-    "smell": {
-        "green": {"arborist_leafy": 1, "arborist_much_leaf": 1, "ramial": 1},
-        "resin": {"conifer_bare": 3, "conifer_needles": 3, "bark_conifer": 2},
-        "camphor": {"eucalyptus": 5},
-        "sour": {"arborist_much_leaf": 1},
-        "earthy": {"compost": 1},
-        "musty": {},
-    },
-    "fork": {"stiff": {}, "loose": {}, "easy": {"compost": 2}},
-    "heat": {"hot": {"arborist_much_leaf": 1, "arborist_leafy": 1}, "warm": {}, "cool": {}},
+_SPEAKS_FOR: dict[tuple[str, str], dict[str, int]] = {
+    (row["field"], row["answer"]): {key: int(points) for key, points in pairs_of(row["speaks_for"]).items()}
+    for row in rows_of("load_answers")
 }
 """How much each answer speaks for each material: a judgement, common practice, no source."""
 
@@ -208,7 +91,7 @@ def identify(findings: Findings) -> Finding | None:
     answers = {key: value for key, value in findings.model_dump().items() if value is not None}
     scores: dict[str, int] = {}
     for field, answer in answers.items():
-        for key, points in _FOR[field][answer].items():
+        for key, points in _SPEAKS_FOR[field, answer].items():
             scores[key] = scores.get(key, 0) + points
     if not scores:
         return None
@@ -219,7 +102,7 @@ def identify(findings: Findings) -> Finding | None:
     why = tuple(
         f"{questions[field].answers[answer]}: speaks for {best.name.lower()}."
         for field, answer in answers.items()
-        if _FOR[field][answer].get(best.key)
+        if _SPEAKS_FOR[field, answer].get(best.key)
     )
     return Finding(
         material=_widened(best, [CATALOGUE[key] for key in possible]),

@@ -30,30 +30,3 @@ from ulmatic.core.nitrogen.nitrogen_credits import PARAMETERS as CREDITS
 from ulmatic.core.nitrogen.nitrogen_credits import nitrogen_of, paid_in, range_of
 
 PARAMETERS = (*DRAW, *CREDITS, *ACCOUNT)
-
-__all__ = [
-    "ACT_FROM",
-    "CONTACT_MM",
-    "NEED",
-    "PARAMETERS",
-    "Advised",
-    "Dose",
-    "GrowingSeason",
-    "Mixed",
-    "Rating",
-    "advised",
-    "brought",
-    "dose",
-    "held_share",
-    "nitrogen_draw",
-    "nitrogen_of",
-    "paid_in",
-    "peak",
-    "peak_draw",
-    "plant_need",
-    "range_of",
-    "rating",
-    "seasons",
-    "soil_supply",
-    "use_on_top",
-]

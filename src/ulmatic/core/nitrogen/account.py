@@ -9,67 +9,24 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Figure, Mark, ceil, entered, formula, parameter
+from ulmatic.core.figures import Figure, Mark, ceil, entered, formula, make_parameter
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.survey.uses import USES, Use
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
 WATCH_FROM, ACT_FROM = 1.0, 4.0
 """g N/m² owed: below it is negligible, then to be watched, then to be acted on; as science.md has it."""
-MOST_AT_ONCE = parameter(
-    "nitrogen.dose",
-    "Most soluble nitrogen at once",
-    5.0,
-    "g_m2",
-    3.0,
-    5.0,
-    Mark.FROM_MEMORY,
-    "g N/m²; 1 lb N per 1,000 sq ft, a usual extension limit, from memory.",
-)
-MOST_IN_A_YEAR = parameter(
-    "nitrogen.doses",
-    "Doses in a year",
-    4.0,
-    "number",
-    2.0,
-    4.0,
-    Mark.FROM_MEMORY,
-    "4 lb N per 1,000 sq ft in a year is a usual extension limit, from memory; the rest is given next year.",
-)
+MOST_AT_ONCE = read_parameter("nitrogen.dose")
+MOST_IN_A_YEAR = read_parameter("nitrogen.doses")
 WEEKS_APART = 5
 LAST_MONTHS_FREE = 2
 """Nothing is given as growth ends, when rain would have it: common practice, no source."""
-SUPPLY = {
-    soil: parameter(
-        f"nitrogen.supply_{soil}",
-        f"Soil gives in a year, {soil}",
-        value,
-        "g_m2",
-        low,
-        high,
-        Mark.COMMON_PRACTICE,
-        f"{_JUDGED}g N/m² from its own organic matter; a soil test is used instead.",
-    )
-    for soil, value, low, high in (
-        ("sand", 4.0, 2.0, 7.0),
-        ("loam", 8.0, 5.0, 14.0),
-        ("clay", 7.0, 4.0, 12.0),
-        ("dead", 2.0, 0.5, 4.0),
-    )
-}
-BY_ORGANIC = parameter(
-    "nitrogen.organic",
-    "Soil gives in a year for each percent of organic matter",
-    2.2,
-    "g_m2",
-    1.1,
-    3.4,
-    Mark.FROM_MEMORY,
-    "g N/m²; 20 lb an acre for each percent, a usual extension figure, from memory.",
-)
+SUPPLY = {soil: read_parameter(f"nitrogen.supply_{soil}") for soil in ("sand", "loam", "clay", "dead")}
+BY_ORGANIC = read_parameter("nitrogen.organic")
 NEED = {
-    use: parameter(
+    use: make_parameter(
         f"nitrogen.need_{use}",
         f"Plants take in a year, {record.label.lower()}",
         record.nitrogen_g_m2[0],

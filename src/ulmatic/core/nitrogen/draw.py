@@ -7,61 +7,15 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ulmatic.core.decay import DecayClock, LaidLayer, day_number, layers_of, through_time
-from ulmatic.core.figures import Mark, parameter
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
-_MANZONI = "Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686, from memory"
 
-DECOMPOSERS = parameter(
-    "nitrogen.decomposers",
-    "Nitrogen to carbon of decomposers",
-    0.1,
-    "number",
-    0.07,
-    0.125,
-    Mark.FROM_MEMORY,
-    f"{_MANZONI}.",
-)
-CRITICAL_A = parameter(
-    "nitrogen.critical_a",
-    "Critical nitrogen to carbon of litter, factor",
-    0.45,
-    "number",
-    0.35,
-    0.55,
-    Mark.FROM_MEMORY,
-    f"{_MANZONI}: critical N:C is 0.45 times the litter’s to the power 0.76.",
-)
-CRITICAL_B = parameter(
-    "nitrogen.critical_b",
-    "Critical nitrogen to carbon of litter, exponent",
-    0.76,
-    "number",
-    0.70,
-    0.82,
-    Mark.FROM_MEMORY,
-    f"{_MANZONI}.",
-)
-DUG_IN_USE = parameter(
-    "nitrogen.dug_in_use",
-    "Carbon-use efficiency, dug in",
-    0.3,
-    "1",
-    0.2,
-    0.4,
-    Mark.FROM_MEMORY,
-    f"{_MANZONI}; in soil decomposers need not economise.",
-)
-DUG_IN_FASTER = parameter(
-    "nitrogen.dug_in_faster",
-    "Decay, dug in",
-    1.5,
-    "factor",
-    1.2,
-    2.0,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: warm and moist, with soil all round.",
-)
+DECOMPOSERS = read_parameter("nitrogen.decomposers")
+CRITICAL_A = read_parameter("nitrogen.critical_a")
+CRITICAL_B = read_parameter("nitrogen.critical_b")
+DUG_IN_USE = read_parameter("nitrogen.dug_in_use")
+DUG_IN_FASTER = read_parameter("nitrogen.dug_in_faster")
 CONTACT_MM = {"relaxed": 5.0, "where_it_touches": 15.0, "cautious": 30.0}
 """Depth of chips that draws on the soil, by school; the middle one is the default: common practice, no source."""
 PARAMETERS = (DECOMPOSERS, CRITICAL_A, CRITICAL_B, DUG_IN_USE, DUG_IN_FASTER)

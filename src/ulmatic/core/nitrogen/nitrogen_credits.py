@@ -6,88 +6,24 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ulmatic.core.decay import DecayClock, day_number
-from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.log import Credit, Fed, Grown, Spread
 from ulmatic.core.materials import Kind, Material
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
-_JUDGED = "A judgement, no published source: "
 
 MINERALISES = {
-    Kind.COMPOST: parameter(
-        "nitrogen.compost",
-        "Compost gives up in a year of ξ = 1",
-        0.08,
-        "per_year",
-        0.03,
-        0.15,
-        Mark.COMMON_PRACTICE,
-        f"{_JUDGED}slowly, over seasons.",
-    ),
-    Kind.MANURE: parameter(
-        "nitrogen.manure",
-        "Manure gives up in a year of ξ = 1",
-        0.45,
-        "per_year",
-        0.25,
-        0.65,
-        Mark.COMMON_PRACTICE,
-        f"{_JUDGED}half or so in the first season.",
-    ),
-    Kind.GRASS: parameter(
-        "nitrogen.grass",
-        "Clippings give up in a year of ξ = 1",
-        1.5,
-        "per_year",
-        0.8,
-        2.5,
-        Mark.COMMON_PRACTICE,
-        f"{_JUDGED}most within a season.",
-    ),
-    Kind.LEAVES: parameter(
-        "nitrogen.leaves",
-        "Leaves give up in a year of ξ = 1",
-        0.15,
-        "per_year",
-        0.0,
-        0.3,
-        Mark.COMMON_PRACTICE,
-        f"{_JUDGED}little, and late.",
-    ),
+    Kind.COMPOST: read_parameter("nitrogen.compost"),
+    Kind.MANURE: read_parameter("nitrogen.manure"),
+    Kind.GRASS: read_parameter("nitrogen.grass"),
+    Kind.LEAVES: read_parameter("nitrogen.leaves"),
 }
-LEGUME = parameter(
-    "nitrogen.legume",
-    "A finished legume leaves",
-    6.0,
-    "g_m2",
-    3.0,
-    12.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}g N/m², cut with its roots left in; much by kind and growth.",
-)
-COVER_CROP = parameter(
-    "nitrogen.cover_crop",
-    "A winter cover crop holds until it is cut",
-    4.0,
-    "g_m2",
-    2.0,
-    8.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}g N/m², kept from leaching and given back in a season.",
-)
+LEGUME = read_parameter("nitrogen.legume")
+COVER_CROP = read_parameter("nitrogen.cover_crop")
 GREEN_RATE = 1.2
 """Cut green matter gives up its nitrogen at this rate a year of ξ = 1: a judgement, no source."""
-LEACHES = parameter(
-    "nitrogen.leaching",
-    "Soluble nitrogen washed out by 100 mm of rain beyond what plants use",
-    0.15,
-    "1",
-    0.05,
-    0.4,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}much more on sand than on clay.",
-)
+LEACHES = read_parameter("nitrogen.leaching")
 SOIL_LEACHES = {"sand": 2.0, "loam": 1.0, "clay": 0.5, "dead": 1.0, None: 1.0}
 SOLUBLE_DAYS = 60.0
 """A soluble dressing is taken up or washed out within about two months: a judgement, no source."""

@@ -5,22 +5,3 @@ from ulmatic.core.planning.inventory import state_of, state_on, state_with_plot
 from ulmatic.core.planning.plan import SitePlan, plan_of, plan_on
 from ulmatic.core.planning.report import PlanReport, report, table
 from ulmatic.core.planning.season_figures import BesideFigures, NextSeason, Now, OrderFigures, SeasonFigures
-
-__all__ = [
-    "BesideFigures",
-    "NextSeason",
-    "Now",
-    "OrderFigures",
-    "PlanReport",
-    "SeasonFigures",
-    "SitePlan",
-    "assume",
-    "assume_each",
-    "plan_of",
-    "plan_on",
-    "report",
-    "state_of",
-    "state_on",
-    "state_with_plot",
-    "table",
-]

@@ -7,13 +7,14 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Figure, Mark, entered, formula, parameter
+from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.money import Hire
 from ulmatic.core.planning.haul import SeasonHaul
 from ulmatic.core.planning.lessons import upkeep
 from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.survey.shapes import RingRow
+from ulmatic.core.tables import read_parameter
 from ulmatic.core.work import CarrierKind, Fleet
 from ulmatic.core.work.task_kinds import WORKDAY
 
@@ -24,37 +25,9 @@ WAYS: dict[Way, tuple[CarrierKind, ...]] = {
     "loader": (CarrierKind.BARROW, CarrierKind.LOADER),
 }
 """What each way has; where the machine does not fit through, a barrow goes."""
-_JUDGED = "A judgement, no published source: "
-BLOWER = parameter(
-    "work.blower",
-    "Blowing chips through a hose, two people",
-    6.0,
-    "min_m3",
-    3.0,
-    10.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}person-minutes, with setting up; a hired blower truck with its driver comes on top.",
-)
-MOWINGS = parameter(
-    "work.mowings",
-    "Mowings in a year",
-    12.0,
-    "number",
-    6.0,
-    20.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}of alleys between rows.",
-)
-MOWER_PACE = parameter(
-    "work.mower_pace",
-    "Pace of a mower",
-    60.0,
-    "m_min",
-    40.0,
-    90.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}with turning.",
-)
+BLOWER = read_parameter("work.blower")
+MOWINGS = read_parameter("work.mowings")
+MOWER_PACE = read_parameter("work.mower_pace")
 PARAMETERS = (BLOWER, MOWINGS, MOWER_PACE)
 MONTHS = 12
 

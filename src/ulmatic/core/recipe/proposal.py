@@ -5,7 +5,7 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Mark, Parameter, parameter
+from ulmatic.core.figures import Parameter
 from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
 from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.recipe.planned import PlannedPlot
@@ -14,62 +14,21 @@ from ulmatic.core.recipe.usual_depths import GROWING, USUAL_DEPTH
 from ulmatic.core.survey import ExistingCover
 from ulmatic.core.survey.shapes import Ring, trees_of
 from ulmatic.core.survey.uses import Use
+from ulmatic.core.tables import read_parameter
 
-_PRACTICE = "Common practice, no published source"
-
-
-def _depth(key: str, name: str, value: float, low: float, high: float, why: str) -> Parameter:
-    return parameter(f"recipe.{key}", name, value, "mm", low, high, Mark.COMMON_PRACTICE, f"{_PRACTICE}: {why}")
-
-
-COMPOST = _depth("compost", "Compost beneath", 25, 15, 40, "about an inch of ripe compost between soil and chips.")
-THIN = _depth(
-    "thin",
-    "Settled depth, thin and often",
-    40,
-    30,
-    50,
-    "in spring and in autumn, often shredded bark.",
-)
-BUILDING = _depth("building", "Settled depth, poor or clay soil", 125, 125, 150, "left some months before planting.")
-OVER_RUNNERS = _depth("runners", "Settled depth over running grass", 200, 150, 200, "and again until it gives up.")
-FINE = _depth("fine", "Settled depth of fine material", 12, 5, 12, "sawdust above about 12 mm sheds water.")
-LEAST = _depth("least", "Least depth", 50, 40, 60, "with less, weeds come through.")
-LEAST_VEHICLE = _depth(
-    "least.vehicle_path", "Least depth, vehicle path", 75, 50, 100, "with less, wheels reach the soil."
-)
-LEAST_PLAY = parameter(
-    "recipe.least.play",
-    "Least depth, play area",
-    225,
-    "mm",
-    225,
-    300,
-    Mark.FROM_MEMORY,
-    "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, from memory). The depth for a fall "
-    "height is set by local rules and certified material.",
-)
-HUMUS_TO_PLANT = _depth(
-    "humus_to_plant",
-    "Humus to plant into, on ground that is built up",
-    10,
-    5,
-    20,
-    "20 mm of dark humus beneath the chips; a judgement.",
-)
+COMPOST = read_parameter("recipe.compost")
+THIN = read_parameter("recipe.thin")
+BUILDING = read_parameter("recipe.building")
+OVER_RUNNERS = read_parameter("recipe.runners")
+FINE = read_parameter("recipe.fine")
+LEAST = read_parameter("recipe.least")
+LEAST_VEHICLE = read_parameter("recipe.least.vehicle_path")
+LEAST_PLAY = read_parameter("recipe.least.play")
+HUMUS_TO_PLANT = read_parameter("recipe.humus_to_plant")
 LEAST_BY_USE = {Use.PLAY: LEAST_PLAY, Use.VEHICLE_PATH: LEAST_VEHICLE}
 LEAST_SHARE = 0.6
 """Of the target, where the least depth of the use would be more: common practice, no source."""
-COLLAR = parameter(
-    "recipe.collar",
-    "Width of a biochar collar",
-    0.3,
-    "m",
-    0.2,
-    0.5,
-    Mark.COMMON_PRACTICE,
-    f"{_PRACTICE}: a hand’s breadth or two round the gap.",
-)
+COLLAR = read_parameter("recipe.collar")
 GREEN_PART = 0.25
 HOLDS_FROM_DEG = math.degrees(math.atan(1 / 4))
 """From this slope on shredded material is proposed: common practice, no source."""

@@ -2,8 +2,9 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Mark, Parameter, parameter
+from ulmatic.core.figures import Mark, Parameter, make_parameter
 from ulmatic.core.survey.uses import USES, Use
+from ulmatic.core.tables import read_parameter
 
 
 class UsualDepth(BaseModel):
@@ -19,7 +20,7 @@ USUAL_DEPTH: dict[Use, UsualDepth] = {
     use: UsualDepth(
         least_mm=record.depths_mm[0],
         most_mm=record.depths_mm[2],
-        proposed=parameter(
+        proposed=make_parameter(
             f"recipe.depth.{use}",
             f"Settled depth, {record.label.lower()}",
             record.depths_mm[1],
@@ -34,14 +35,5 @@ USUAL_DEPTH: dict[Use, UsualDepth] = {
 }
 """Usual settled depth by use, in mm."""
 
-GROWING = parameter(
-    "recipe.depth.growing",
-    "Settled depth round growing vegetables",
-    75,
-    "mm",
-    75,
-    100,
-    Mark.COMMON_PRACTICE,
-    "Common practice; no published source.",
-)
+GROWING = read_parameter("recipe.depth.growing")
 """Vegetable beds have two depths: this one round growing plants, and the target between crops."""

@@ -1,30 +1,12 @@
 """Trees grow: rings widen with the canopy, and rows close into strips."""
 
-from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.survey.shapes import Ring, RingRow, Shape
 from ulmatic.core.survey.uses import Use
+from ulmatic.core.tables import read_parameter
 
-YOUNG_M = parameter(
-    "schedule.growth_young",
-    "Canopy of a young tree widens in a year by",
-    0.30,
-    "m",
-    0.1,
-    0.6,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source; it differs by kind, soil and years.",
-)
-ESTABLISHED_M = parameter(
-    "schedule.growth_established",
-    "Canopy of an established tree widens in a year by",
-    0.10,
-    "m",
-    0.0,
-    0.3,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source.",
-)
+YOUNG_M = read_parameter("schedule.growth_young")
+ESTABLISHED_M = read_parameter("schedule.growth_established")
 WIDEST = 2.0
 """A ring does not widen beyond twice the canopy it was measured with: a judgement, no source."""
 PARAMETERS = (YOUNG_M, ESTABLISHED_M)

@@ -8,61 +8,16 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.climate import Day, Normals
-from ulmatic.core.figures import Mark, Source, parameter
+from ulmatic.core.figures import Mark, Source
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
-_JUDGED = "A judgement, no published source: "
-FROST_MEAN = parameter(
-    "schedule.frost",
-    "Daily mean at which nights may freeze",
-    8.0,
-    "degC",
-    6.0,
-    10.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}°C; clear nights are some 8 °C colder than the day’s mean. Used where no daily minima are at hand.",
-)
-COLDEST_BELOW = parameter(
-    "schedule.coldest",
-    "Coldest night below the coldest month’s mean",
-    12.0,
-    "kelvin",
-    8.0,
-    18.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}°C. Used where no daily minima are at hand.",
-)
-LEAF_FALL_MEAN = parameter(
-    "schedule.leaf_fall",
-    "Daily mean at which leaves have fallen",
-    7.0,
-    "degC",
-    5.0,
-    9.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}°C, falling.",
-)
-WAKING_MEAN = parameter(
-    "schedule.waking",
-    "Daily mean at which weeds wake",
-    7.0,
-    "degC",
-    5.0,
-    10.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}°C, rising; soil then warms to germination.",
-)
-FROST_SPREAD = parameter(
-    "schedule.frost_spread",
-    "How much first frosts differ from year to year",
-    10.0,
-    "days",
-    7.0,
-    14.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}standard deviation. Used where fewer than five years of minima are at hand.",
-)
+FROST_MEAN = read_parameter("schedule.frost")
+COLDEST_BELOW = read_parameter("schedule.coldest")
+LEAF_FALL_MEAN = read_parameter("schedule.leaf_fall")
+WAKING_MEAN = read_parameter("schedule.waking")
+FROST_SPREAD = read_parameter("schedule.frost_spread")
 PARAMETERS = (FROST_MEAN, COLDEST_BELOW, LEAF_FALL_MEAN, WAKING_MEAN, FROST_SPREAD)
 WHOLE_YEAR_DAYS = 350
 LEAST_SPREAD_DAYS = 3.0

@@ -9,54 +9,17 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.climate import Normals
-from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe.practice import SeasonSchool as SeasonChoice
 from ulmatic.core.schedule.place_year import crossing, curve_of
 from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.tables import read_parameter
 
 Array = NDArray[np.float64]
-_JUDGED = "A judgement, no published source: "
-MILD_MEAN = parameter(
-    "schedule.mild",
-    "Daily mean at which growth begins and ends",
-    10.0,
-    "degC",
-    8.0,
-    12.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}°C. Mulch is laid after growth ends, or before it begins.",
-)
-FROZEN_MEAN = parameter(
-    "schedule.frozen",
-    "Daily mean at which the ground is taken as frozen",
-    0.0,
-    "degC",
-    -2.0,
-    1.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}°C. Nothing is laid on frozen ground.",
-)
-WINDOW_DAYS = parameter(
-    "schedule.window",
-    "Days in which a season's mulch is laid",
-    56.0,
-    "days",
-    28.0,
-    70.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}eight weeks.",
-)
-WET_SHARE = parameter(
-    "schedule.wet",
-    "Share of the year's rain from which three months are a rainy season",
-    0.45,
-    "1",
-    0.4,
-    0.6,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}a quarter would be even.",
-)
+MILD_MEAN = read_parameter("schedule.mild")
+FROZEN_MEAN = read_parameter("schedule.frozen")
+WINDOW_DAYS = read_parameter("schedule.window")
+WET_SHARE = read_parameter("schedule.wet")
 PARAMETERS = (MILD_MEAN, FROZEN_MEAN, WINDOW_DAYS, WET_SHARE)
 YEAR = 365
 LEAST_COOL_DAYS = 56

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
-from ulmatic.core.figures import Figure, Mark, Parameter, Source, entered, formula, parameter
+from ulmatic.core.figures import Figure, Mark, Parameter, Source, entered, formula
 from ulmatic.core.log import Laid
 from ulmatic.core.materials import Material
 from ulmatic.core.parameters import Parameters
@@ -11,32 +11,12 @@ from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.recipe.setting import Setting, recipe_of
 from ulmatic.core.survey.uses import Use
+from ulmatic.core.tables import read_parameter
 
-_PRACTICE = "Common practice, no published source"
-
-TRODDEN = parameter(
-    "schedule.settling.trodden",
-    "Settling, trodden ground",
-    0.35,
-    "1",
-    0.25,
-    0.40,
-    Mark.COMMON_PRACTICE,
-    f"{_PRACTICE}: more under feet and wheels. The lower end is the least compression of loose-fill surfacing "
-    "in US CPSC Publication 325 (from memory); the upper end is a judgement.",
-)
+TRODDEN = read_parameter("schedule.settling.trodden")
 """Loose-to-settled loss under feet and wheels; elsewhere it is the material's own."""
 
-SPARE = parameter(
-    "schedule.spare",
-    "Spare",
-    0.10,
-    "1",
-    0.05,
-    0.15,
-    Mark.COMMON_PRACTICE,
-    f"{_PRACTICE}: edges, spills and soft ground take some.",
-)
+SPARE = read_parameter("schedule.spare")
 
 LOOSE = Source(
     mark=Mark.COMMON_PRACTICE,

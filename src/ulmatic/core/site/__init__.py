@@ -6,20 +6,3 @@ from ulmatic.core.site.climate import SiteClimate
 from ulmatic.core.site.ground_plan import GroundPlan
 from ulmatic.core.site.site import Site, SiteLandmark, SitePlot, Terms, material_of
 from ulmatic.core.site.state import ForecastDepth, PlotRecipe, SiteState
-
-__all__ = [
-    "Assumed",
-    "ForecastDepth",
-    "GroundPlan",
-    "LaidAreas",
-    "LearnedFigure",
-    "PlotRecipe",
-    "Site",
-    "SiteClimate",
-    "SiteLandmark",
-    "SitePlot",
-    "SiteState",
-    "Terms",
-    "material_of",
-    "years_later",
-]

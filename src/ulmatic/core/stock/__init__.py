@@ -16,29 +16,3 @@ from ulmatic.core.stock.pile_shape import (
 )
 from ulmatic.core.stock.receipt import MeasuredVolume, measured_volume
 from ulmatic.core.stock.store import Lot, Store, book_entry
-
-__all__ = [
-    "CLEAR_OF_WALLS",
-    "HIGHEST",
-    "REPOSE",
-    "BookEntry",
-    "BookLine",
-    "Books",
-    "Delivery",
-    "EntryKind",
-    "LoadSize",
-    "Lot",
-    "MeasuredVolume",
-    "NotThere",
-    "Pile",
-    "Stand",
-    "Store",
-    "TipPlan",
-    "book_entry",
-    "books_of",
-    "holds",
-    "measured_pile",
-    "measured_volume",
-    "stand",
-    "tip_plan",
-]

@@ -4,39 +4,12 @@ import math
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Figure, Mark, Source, entered, formula, parameter
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula
+from ulmatic.core.tables import read_parameter
 
-REPOSE = parameter(
-    "supply.repose",
-    "Angle of repose of chips",
-    40.0,
-    "deg",
-    35.0,
-    45.0,
-    Mark.COMMON_PRACTICE,
-    "Common practice, no published source: loose chips stand at about 40°.",
-)
-HIGHEST = parameter(
-    "supply.pile_height",
-    "Greatest height of a pile",
-    2.0,
-    "m",
-    1.5,
-    2.0,
-    Mark.COMMON_PRACTICE,
-    "Common practice, no published source: a fresh pile higher than about 2 m heats up.",
-)
-CLEAR_OF_WALLS = parameter(
-    "supply.pile_wall",
-    "Pile to wall or timber",
-    1.0,
-    "m",
-    0.5,
-    3.0,
-    Mark.COMMON_PRACTICE,
-    "Common practice, no published source: one stride, so that walls stay dry and a warm pile does no harm; local fire "
-    "rules may require more.",
-)
+REPOSE = read_parameter("supply.repose")
+HIGHEST = read_parameter("supply.pile_height")
+CLEAR_OF_WALLS = read_parameter("supply.pile_wall")
 _CONE = Source(mark=Mark.DEFINITION, text="Volume of a cone, π r² h ÷ 3.")
 
 

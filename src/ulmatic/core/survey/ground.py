@@ -8,26 +8,18 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 from shapely import affinity, union_all
 from shapely.geometry.base import BaseGeometry
 
-from ulmatic.core.figures import Figure, Mark, Source, entered, formula, parameter
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes import BaseShape, Shape
 from ulmatic.core.survey.shapes.base import GEOMETRY, metres, wrong
+from ulmatic.core.tables import read_parameter
 from ulmatic.core.units import Gap
 from ulmatic.core.units.parsing import LONGEST_ENTRY
 
 STEEPEST_DEG = 60
 
-CARDBOARD_OVERLAP = parameter(
-    "survey.cardboard_overlap",
-    "Cardboard, more for its overlaps",
-    0.20,
-    "1",
-    0.15,
-    0.30,
-    Mark.COMMON_PRACTICE,
-    "Common practice, no published source: sheets overlap by 150 to 200 mm so that nothing grows between.",
-)
+CARDBOARD_OVERLAP = read_parameter("survey.cardboard_overlap")
 
 _RATIO = re.compile(r"^(\d+(?:\.\d+)?)\s*(?::|in|to)\s*(\d+(?:\.\d+)?)$")
 _ANGLE = re.compile(r"^(\d+(?:\.\d+)?)\s*(%|percent|°|deg|degrees)?$")

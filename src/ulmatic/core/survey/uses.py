@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
+from ulmatic.core.tables import rows_of
+
 
 class Use(StrEnum):
     """Use of a plot."""
@@ -75,75 +77,16 @@ class UseRecord:
         return self.bed or self.trees or self.bank
 
 
-_PRACTICE = "Common practice; no published source."
-USES: dict[Use, UseRecord] = {
-    Use.VEGETABLES: UseRecord(
-        "Annual vegetables",
-        (75, 100, 150),
-        "Common practice between crops; less lies round growing plants. No published source.",
-        nitrogen_g_m2=(12.0, 6.0, 20.0),
-        bed=True,
-        shallow=True,
-        edged=True,
-    ),
-    Use.PERENNIALS: UseRecord(
-        "Perennials and shrubs",
-        (50, 75, 75),
-        "Common practice; 75 mm is the usual landscape depth. No published source.",
-        nitrogen_g_m2=(4.0, 2.0, 8.0),
-        bed=True,
-        edged=True,
-    ),
-    Use.YOUNG_TREE: UseRecord(
-        "Young trees",
-        (50, 100, 150),
-        "Common practice: 50 mm at first, building up. No published source.",
-        nitrogen_g_m2=(4.0, 2.0, 8.0),
-        trees=True,
-    ),
-    Use.ESTABLISHED_TREE: UseRecord(
-        "Established trees", (150, 150, 300), _PRACTICE, nitrogen_g_m2=(3.0, 1.0, 6.0), trees=True
-    ),
-    Use.FOOT_PATH: UseRecord("Foot path", (75, 100, 150), _PRACTICE, trodden=True),
-    Use.VEHICLE_PATH: UseRecord(
-        "Vehicle path or parking",
-        (150, 200, 300),
-        "Common practice, coarse material; no published source.",
-        trodden=True,
-    ),
-    Use.PLAY: UseRecord(
-        "Play area",
-        (225, 275, 300),
-        "What is required (9 in settled, as loose-fill surfacing is often laid: US CPSC Publication 325, from "
-        "memory) and a season's loss. Depth for a fall height is set by local rules and certified material.",
-        trodden=True,
-    ),
-    Use.BANK: UseRecord(
-        "Bank or slope",
-        (50, 75, 100),
-        "Common practice, shredded material; no published source.",
-        nitrogen_g_m2=(2.0, 1.0, 5.0),
-        bank=True,
-    ),
-    Use.LAWN_TO_CONVERT: UseRecord(
-        "Lawn to be converted",
-        (125, 150, 200),
-        "Common practice over cardboard; no published source.",
-        edged=True,
-    ),
-    Use.SEEDBED: UseRecord(
-        "Seedbed",
-        (0, 0, 0),
-        "Common practice: bare until seedlings are up. No published source.",
-        nitrogen_g_m2=(8.0, 4.0, 14.0),
-        shallow=True,
-    ),
-    Use.BULBS: UseRecord(
-        "Bulbs and alliums, kept bare",
-        (0, 0, 0),
-        "Common practice: kept bare, or covered once they are up. No published source.",
-        nitrogen_g_m2=(6.0, 3.0, 10.0),
-        shallow=True,
-    ),
-    Use.PILE_GROUND: UseRecord("Compost or pile ground", (0, 0, 0), "Nothing is laid where piles stand."),
-}
+def _use(row: dict[str, str]) -> UseRecord:
+    least_mm, proposed_mm, most_mm = map(float, row["depths_mm"].split())
+    nitrogen = tuple(map(float, row["nitrogen_g_m2"].split()))
+    return UseRecord(
+        row["label"],
+        (least_mm, proposed_mm, most_mm),
+        row["depths_source"],
+        nitrogen if len(nitrogen) == 3 else None,
+        **dict.fromkeys(row["traits"].split(), True),
+    )
+
+
+USES: dict[Use, UseRecord] = {Use(row["use"]): _use(row) for row in rows_of("uses")}

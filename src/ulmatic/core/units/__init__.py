@@ -26,38 +26,3 @@ from ulmatic.core.units.fields import (
 )
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
 from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed
-
-__all__ = [
-    "DEPTH",
-    "GAP",
-    "GIRTH",
-    "LENGTH",
-    "MASS",
-    "OFFSET",
-    "SHARE",
-    "VOLUME",
-    "Coordinate",
-    "Day",
-    "Density",
-    "Depth",
-    "FieldType",
-    "Gap",
-    "Girth",
-    "Length",
-    "Mass",
-    "Measure",
-    "MeasureError",
-    "Money",
-    "MoneyPerVolume",
-    "Offset",
-    "Share",
-    "Temperature",
-    "UnitSystem",
-    "Volume",
-    "bare_numbers_in",
-    "parse",
-    "parse_several",
-    "parse_signed",
-    "reading_system",
-    "several",
-]

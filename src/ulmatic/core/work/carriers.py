@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Mark, Parameter, Unit, parameter
+from ulmatic.core.figures import Mark, Parameter, Unit, make_parameter
 from ulmatic.core.parameters import Parameters
 
 _JUDGED = "A judgement, no published source: "
@@ -61,7 +61,7 @@ def _carrier(
     own_fill: tuple[float, float, float] | None = None,
 ) -> Carrier:
     def rate(key: str, words: str, unit: Unit, numbers: tuple[float, float, float]) -> Parameter:
-        return parameter(
+        return make_parameter(
             f"work.{kind}.{key}",
             f"{name}, {words}",
             numbers[0],

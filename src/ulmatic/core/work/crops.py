@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.figures import Mark, Source
 from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.tables import rows_of
 
 MOST_DAYS = 400
 PRACTICE = Source(
@@ -87,72 +88,7 @@ class Crop(CropFigures):
         return self.kind == "legume"
 
 
-_NAMES = (
-    "kind",
-    "start",
-    "days_least",
-    "days",
-    "days_most",
-    "hardiness",
-    "least_c",
-    "seed_g_m",
-    "seed_g_m2",
-    "sown_mm",
-    "apart_mm",
-    "emerges_days",
-)
-_T, _F, _H = Hardiness.TENDER, Hardiness.HALF_HARDY, Hardiness.HARDY
-_V, _L, _C, _O = "vegetable", "legume", "cover_crop", "flower"
-_ROWS: tuple[tuple[object, ...], ...] = (
-    # key, name, then as _NAMES, then what else there is
-    ("radish", "Radish", _V, "sow", 22, 28, 40, _F, 4, 1.0, 5.0, 12, 30, 5, {"again_days": 14}),
-    ("rocket", "Rocket", _V, "sow", 30, 38, 50, _H, 4, 0.3, 1.5, 6, 100, 6, {"again_days": 21}),
-    ("lettuce", "Leaf lettuce", _V, "sow", 40, 50, 65, _F, 4, 0.1, 0.5, 5, 200, 8, {"cover": "sand", "again_days": 21}),
-    ("spinach", "Spinach", _V, "sow", 38, 45, 60, _H, 4, 1.0, 4.0, 15, 80, 9, {"again_days": 21}),
-    ("coriander", "Coriander", _V, "sow", 35, 45, 60, _F, 5, 1.0, 4.0, 12, 50, 12, {"again_days": 28}),
-    ("turnip", "Turnip", _V, "sow", 40, 50, 65, _F, 4, 0.3, 1.0, 12, 100, 7, {"again_days": 28}),
-    ("kale", "Kale", _V, "sow", 55, 65, 90, _H, 4, 0.1, 0.4, 12, 400, 8, {}),
-    ("chard", "Chard", _V, "sow", 50, 58, 70, _F, 5, 1.0, 3.0, 20, 250, 10, {}),
-    (
-        "carrot",
-        "Carrot",
-        _V,
-        "sow",
-        60,
-        75,
-        95,
-        _F,
-        5,
-        0.5,
-        1.5,
-        8,
-        40,
-        14,
-        {"marker": "radish", "cover": "board", "again_days": 28},
-    ),
-    ("beetroot", "Beetroot", _V, "sow", 50, 60, 80, _F, 5, 1.5, 5.0, 20, 100, 10, {"again_days": 28}),
-    ("onion", "Onion sets", _V, "plant", 85, 100, 120, _F, 5, 40.0, 150.0, 25, 100, 12, {}),
-    ("pea", "Pea", _L, "sow", 60, 70, 90, _H, 4, 10.0, 30.0, 40, 50, 10, {"again_days": 21}),
-    ("broad_bean", "Broad bean", _L, "sow", 80, 100, 130, _H, 3, 10.0, 30.0, 50, 150, 14, {}),
-    ("bush_bean", "Bush bean", _L, "sow", 50, 58, 70, _T, 9, 4.0, 12.0, 40, 100, 9, {"again_days": 21}),
-    ("pole_bean", "Pole bean", _L, "sow", 60, 70, 90, _T, 9, 3.0, 8.0, 40, 200, 9, {"seeds_a_place": 2}),
-    ("courgette", "Courgette", _V, "sow", 45, 55, 65, _T, 10, 0.4, 0.5, 25, 900, 8, {"seeds_a_place": 2}),
-    ("tomato", "Tomato plants", _V, "plant", 60, 75, 95, _T, 10, 0.0, 0.0, 0, 500, 0, {}),
-    ("potato", "Seed potatoes", _V, "plant", 75, 95, 120, _T, 6, 200.0, 300.0, 120, 300, 20, {}),
-    ("sweetcorn", "Sweet corn", _V, "sow", 65, 80, 100, _T, 10, 2.0, 4.0, 30, 250, 9, {"seeds_a_place": 2}),
-    ("sunflower", "Sunflower", _O, "sow", 70, 85, 110, _F, 7, 0.3, 1.0, 25, 900, 10, {"seeds_a_place": 2}),
-    ("rye", "Winter rye", _C, "sow", 22, 32, 45, _H, 2, 5.0, 24.0, 12, 20, 7, {}),
-    ("crimson_clover", "Crimson clover", _L, "sow", 45, 60, 80, _F, 5, 0.5, 2.2, 10, 20, 8, {}),
-    ("vetch", "Winter vetch", _L, "sow", 50, 65, 90, _H, 3, 2.0, 7.0, 25, 30, 12, {}),
-    ("buckwheat", "Buckwheat", _C, "sow", 30, 38, 48, _T, 8, 2.0, 7.0, 15, 30, 5, {}),
-    ("phacelia", "Phacelia", _C, "sow", 45, 55, 70, _F, 4, 0.3, 1.2, 8, 20, 9, {"cover": "sand"}),
-)
-
-
-def _crop(row: tuple[object, ...]) -> Crop:
-    key, name, *figures, more = row
-    return Crop.model_validate({"key": key, "name": name, **dict(zip(_NAMES, figures, strict=True)), **more})  # type: ignore[dict-item]
-
-
-CROPS: dict[str, Crop] = {crop.key: crop for crop in map(_crop, _ROWS)}
+CROPS: dict[str, Crop] = {
+    row["key"]: Crop.model_validate({column: cell for column, cell in row.items() if cell}) for row in rows_of("crops")
+}
 """Shipped crops by key."""

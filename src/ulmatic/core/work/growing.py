@@ -12,44 +12,17 @@ from pydantic import BaseModel, ConfigDict
 from scipy.special import ndtr
 
 from ulmatic.core.climate import Normals
-from ulmatic.core.figures import Figure, Mark, entered, formula, parameter
+from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.schedule import PlaceYear, RowsDrawn
 from ulmatic.core.schedule.place_year import crossing, curve_of
+from ulmatic.core.tables import read_parameter
 from ulmatic.core.work.crops import Crop, Hardiness
 
 Array = NDArray[np.float64]
-_JUDGED = "A judgement, no published source: "
-REFERENCE_C = parameter(
-    "work.crop_reference",
-    "Mean temperature of good growing weather",
-    17.0,
-    "degC",
-    14.0,
-    20.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}the days that a crop takes are counted at this temperature; where it is cooler a day counts less.",
-)
-FASTEST = parameter(
-    "work.crop_fastest",
-    "A warm day counts at most as",
-    1.15,
-    "factor",
-    1.0,
-    1.4,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}days of good growing weather.",
-)
-LIGHT_FROSTS = parameter(
-    "work.light_frosts",
-    "Days of light frosts that half-hardy crops bear",
-    21.0,
-    "days",
-    10.0,
-    35.0,
-    Mark.COMMON_PRACTICE,
-    f"{_JUDGED}after the first frost.",
-)
+REFERENCE_C = read_parameter("work.crop_reference")
+FASTEST = read_parameter("work.crop_fastest")
+LIGHT_FROSTS = read_parameter("work.light_frosts")
 PARAMETERS = (REFERENCE_C, FASTEST, LIGHT_FROSTS)
 SURE = 0.8
 """So sure at least, and there is time."""

@@ -3,32 +3,19 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from ulmatic.core.figures import Figure, Mark, entered, formula, parameter
+from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.log import NEXT, Opening, RowState
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.schedule import RowsDrawn
+from ulmatic.core.tables import read_parameter
 from ulmatic.core.work.crops import Crop
 from ulmatic.core.work.growing import GrowingYear, TimeLeft
 
-_JUDGED = "A judgement, no published source: by hand, one person."
-OPEN = parameter("work.row_open", "Pulling chips aside", 2.0, "min_m2", 1.0, 4.0, Mark.COMMON_PRACTICE, _JUDGED)
-LOOSEN = parameter(
-    "work.row_loosen", "Loosening the top of the soil", 3.0, "min_m2", 1.5, 6.0, Mark.COMMON_PRACTICE, _JUDGED
-)
-START = parameter("work.row_sow", "Sowing or planting a row", 1.0, "min_m", 0.5, 3.0, Mark.COMMON_PRACTICE, _JUDGED)
-CLOSE = parameter(
-    "work.row_close", "Putting chips back round plants", 2.5, "min_m2", 1.5, 5.0, Mark.COMMON_PRACTICE, _JUDGED
-)
-HAND_HIGH_DAYS = parameter(
-    "work.row_hand_high",
-    "Days from coming up until plants are tall enough for chips",
-    12.0,
-    "days",
-    7.0,
-    21.0,
-    Mark.COMMON_PRACTICE,
-    "Common practice, no published source: chips go back when seedlings are a hand high.",
-)
+OPEN = read_parameter("work.row_open")
+LOOSEN = read_parameter("work.row_loosen")
+START = read_parameter("work.row_sow")
+CLOSE = read_parameter("work.row_close")
+HAND_HIGH_DAYS = read_parameter("work.row_hand_high")
 PARAMETERS = (OPEN, LOOSEN, START, CLOSE, HAND_HIGH_DAYS)
 PLANTED_WAIT_DAYS = 7
 """Round plants that were planted chips go back after a week, when they have rooted: a judgement, no source."""

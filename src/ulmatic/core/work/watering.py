@@ -5,61 +5,16 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Figure, Mark, Parameter, entered, formula, parameter
+from ulmatic.core.figures import Figure, Parameter, entered, formula
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.tables import read_parameter
 from ulmatic.core.work.growing import REFERENCE_C
 
-_PRACTICE = "Common practice, no published source: "
-TREE = parameter(
-    "work.water_tree",
-    "Water for a newly planted tree in a week",
-    0.04,
-    "m3",
-    0.02,
-    0.06,
-    Mark.COMMON_PRACTICE,
-    f"{_PRACTICE}two watering cans twice a week.",
-)
-PLANT = parameter(
-    "work.water_plant",
-    "Water for a newly planted shrub or perennial in a week",
-    0.005,
-    "m3",
-    0.002,
-    0.01,
-    Mark.COMMON_PRACTICE,
-    f"{_PRACTICE}half a watering can.",
-)
-ROW = parameter(
-    "work.water_row",
-    "Water for sown or planted rows in a week",
-    25.0,
-    "mm",
-    15.0,
-    40.0,
-    Mark.COMMON_PRACTICE,
-    f"{_PRACTICE}an inch a week.",
-)
-SAVES = parameter(
-    "work.mulch_saves",
-    "Share of watering that mulch saves",
-    0.30,
-    "1",
-    0.1,
-    0.5,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: less dries out from covered soil.",
-)
-RAIN_COUNTS = parameter(
-    "work.rain_counts",
-    "Share of the rain that reaches roots",
-    0.75,
-    "1",
-    0.5,
-    0.9,
-    Mark.COMMON_PRACTICE,
-    "A judgement, no published source: some runs off, some stays in the mulch.",
-)
+TREE = read_parameter("work.water_tree")
+PLANT = read_parameter("work.water_plant")
+ROW = read_parameter("work.water_row")
+SAVES = read_parameter("work.mulch_saves")
+RAIN_COUNTS = read_parameter("work.rain_counts")
 PARAMETERS = (TREE, PLANT, ROW, SAVES, RAIN_COUNTS)
 ROOT_M2 = {"tree": 1.0, "plant": 0.1}
 """Ground over the roots of what is planted: a judgement, no source."""

@@ -5,8 +5,6 @@ from collections.abc import Iterable
 from ulmatic.core.recipe.advice import ground_rules, material_rules, people, plant_rules
 from ulmatic.core.recipe.advice.model import ACT, NOTE, RULES, STOP, WATCH, Advice, Case, Fix, Rule, Severity
 
-__all__ = ["RULES", "Advice", "Case", "Fix", "Rule", "Severity", "advice_table", "advise"]
-
 _ROOMS = (material_rules, plant_rules, ground_rules, people)
 """Importing them fills `RULES`."""
 _WEIGHT = {STOP: 0, ACT: 1, WATCH: 2, NOTE: 3}

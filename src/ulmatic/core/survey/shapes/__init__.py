@@ -34,23 +34,3 @@ def trees_of(shape: Shape) -> int:
     if isinstance(shape, RingBlock):
         return shape.rows * shape.trees
     return shape.trees if isinstance(shape, Ring | RingRow | Strip) else 0
-
-
-__all__ = [
-    "BaseShape",
-    "Dimension",
-    "Ellipse",
-    "Offsets",
-    "Path",
-    "Polygon",
-    "Rectangle",
-    "Ring",
-    "RingBlock",
-    "RingRow",
-    "Shape",
-    "Strip",
-    "Triangle",
-    "Walked",
-    "disc",
-    "trees_of",
-]

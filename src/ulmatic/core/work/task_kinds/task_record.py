@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator
 from pydantic_core import PydanticCustomError
 
-from ulmatic.core.figures import Mark, Parameter, Unit, parameter
+from ulmatic.core.figures import Mark, Parameter, Unit, make_parameter
 from ulmatic.core.log import LogEntry, LoggedAs, TaskDone, TaskKey
 from ulmatic.core.survey import ExistingCover, Use
 from ulmatic.core.survey.shapes.base import wrong
@@ -126,7 +126,7 @@ def working_rate(
     -------
     Parameter
     """
-    return parameter(f"work.{key}", name, numbers[0], unit, numbers[1], numbers[2], Mark.COMMON_PRACTICE, source)
+    return make_parameter(f"work.{key}", name, numbers[0], unit, numbers[1], numbers[2], Mark.COMMON_PRACTICE, source)
 
 
 def _check_task(key: str) -> str:
