@@ -4,11 +4,13 @@ import gc
 from datetime import timedelta
 from functools import partial
 from hmac import compare_digest
+from importlib import import_module
 from pathlib import Path
+from threading import Thread
 from typing import Any
 from uuid import UUID
 
-from fastapi import APIRouter, FastAPI, Request
+from fastapi import FastAPI, Request
 from fastapi.responses import FileResponse, Response
 from fastapi.staticfiles import StaticFiles
 
@@ -33,6 +35,7 @@ from ulmatic.platform.clock import Clock
 from ulmatic.platform.database import Database, engine_for, sessions_for
 from ulmatic.platform.metrics import exposition
 from ulmatic.platform.problems import Problem, ProblemDetails, not_found
+from ulmatic.platform.routing import name_of
 from ulmatic.platform.settings import Settings
 from ulmatic.platform.settings import settings as read_settings
 from ulmatic.recipe.routes import router as recipe
@@ -52,23 +55,28 @@ from ulmatic.work.day_routes import router as days
 from ulmatic.work.routes import router as work
 from ulmatic.work.row_routes import router as rows
 
-PROBLEM: dict[str, Any] = {
-    "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}},
-}
 HOUR_S = 3_600.0
-_STATUSES = {
-    400: "The request could not be read",
-    401: "Not signed in",
-    403: "Not allowed",
-    404: "Not found",
-    409: "Does not fit",
-    412: "Changed in the meantime",
-    413: "Too much at once",
-    422: "Entries need correction",
-    428: "If-Match is missing",
-    429: "Too many attempts",
-    503: "The database does not answer",
-}
+ROUTERS = (
+    accounts,
+    demo,
+    errands,
+    survey,
+    exchange,
+    materials,
+    recipe,
+    parameters,
+    supply,
+    log,
+    schedule,
+    stock,
+    work,
+    days,
+    rows,
+    money,
+    nitrogen,
+    links,
+)
+"""In the order in which the API is described."""
 
 
 def create_app(settings: Settings | None = None, clock: Clock | None = None) -> FastAPI:
@@ -90,7 +98,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         openapi_url="/api/v1/openapi.json",
         docs_url=None,
         redoc_url=None,
-        generate_unique_id_function=lambda route: route.name,
+        generate_unique_id_function=name_of,
     )
     app.state.settings = settings
     app.state.engine = engine_for(settings.database_url)
@@ -102,29 +110,8 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
     app.state.attempts = Attempts(app.state.sessions, settings.attempts)
     problems.install(app)
     requests.install(app, settings, is_member)
-    api = APIRouter(
-        prefix="/api/v1",
-        responses={status: {**PROBLEM, "description": words} for status, words in _STATUSES.items()},
-    )
-    api.include_router(accounts)
-    api.include_router(demo)
-    api.include_router(errands)
-    api.include_router(survey)
-    api.include_router(exchange)
-    api.include_router(materials)
-    api.include_router(recipe)
-    api.include_router(parameters)
-    api.include_router(supply)
-    api.include_router(log)
-    api.include_router(schedule)
-    api.include_router(stock)
-    api.include_router(work)
-    api.include_router(days)
-    api.include_router(rows)
-    api.include_router(money)
-    api.include_router(nitrogen)
-    api.include_router(links)
-    app.include_router(api)
+    # Including a router builds each of its routes again.
+    app.router.routes.extend(route for router in ROUTERS for route in router.routes)
     app.openapi = partial(_described, app)  # type: ignore[method-assign]
     _health(app, settings)
     _pages(app, settings.web_dist)
@@ -184,6 +171,8 @@ def served_app() -> FastAPI:
     app = create_app()
     if not app.state.settings.read_only:
         app.state.background.start()
+    # What plans are worked out with is loaded while the first requests are answered.
+    Thread(target=import_module, args=("scipy.optimize",), daemon=True).start()
     gc.collect()
     gc.freeze()
     # A request makes tens of thousands of short-lived objects: they need not be looked through each time.

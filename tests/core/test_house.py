@@ -125,12 +125,13 @@ def test_only_the_clock_asks_what_day_it_is():
 
 
 SLOW_TO_IMPORT = {
-    "core": {"pint"},
+    "core": {"pint", "pyproj"},
     "accounts": {"zxcvbn"},
     "formats": {"openpyxl", "icalendar", "gpxpy", "gpxpy.gpx"},
     "log": {"ulmatic.formats.label_sheets"},
     "money": {"ulmatic.formats.quotes"},
     "platform": {"psycopg"},
+    "survey": {"ulmatic.formats.boundaries"},
     "work": {"ulmatic.work"},
 }
 

@@ -3,7 +3,7 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import Depends, Request, Response
 
 from ulmatic.accounts import passwords, service
 from ulmatic.accounts.guards import attempts_of, limit_attempts, slow_down
@@ -34,9 +34,10 @@ from ulmatic.accounts.tokens import digest
 from ulmatic.platform.background import background_of
 from ulmatic.platform.database import Database, clock_of
 from ulmatic.platform.problems import Problem
+from ulmatic.platform.routing import api_router
 from ulmatic.platform.settings import Settings
 
-router = APIRouter(tags=["accounts"])
+router = api_router("accounts")
 
 
 def _settings(request: Request) -> Settings:

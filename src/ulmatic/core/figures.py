@@ -20,7 +20,7 @@ from functools import lru_cache
 from types import CodeType
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from ulmatic.core.value import Value
 
 Unit = Literal[
     "m",
@@ -74,15 +74,14 @@ class Mark(StrEnum):
     COMPUTED = "computed"
 
 
-class Source(BaseModel):
+class Source(Value):
     """Where a number comes from: a sentence and its mark."""
 
-    model_config = ConfigDict(frozen=True)
     mark: Mark
     text: str
 
 
-class Figure(BaseModel):
+class Figure(Value):
     """A number that a person can ask about.
 
     Attributes
@@ -93,7 +92,6 @@ class Figure(BaseModel):
         What it rests on. Computed figures have `working` too.
     """
 
-    model_config = ConfigDict(frozen=True)
     name: str
     value: float
     unit: Unit
@@ -139,15 +137,14 @@ class Parameter(Figure):
     key: str
 
 
-class Term(BaseModel):
+class Term(Value):
     """A symbol of a formula and what stands for it."""
 
-    model_config = ConfigDict(frozen=True)
     symbol: str
     figure: Figure
 
 
-class Working(BaseModel):
+class Working(Value):
     """How a figure came about.
 
     Attributes
@@ -160,7 +157,6 @@ class Working(BaseModel):
         What the reader should know besides; may be empty.
     """
 
-    model_config = ConfigDict(frozen=True)
     formula: tuple[str, ...]
     terms: tuple[Term, ...]
     note: str = ""

@@ -3,7 +3,7 @@
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import Depends, Query, Request, Response
 
 from ulmatic.accounts import service
 from ulmatic.accounts.guards import limit_attempts
@@ -14,8 +14,9 @@ from ulmatic.demo import visits
 from ulmatic.platform.database import Database
 from ulmatic.platform.gate import working
 from ulmatic.platform.problems import not_found
+from ulmatic.platform.routing import api_router
 
-router = APIRouter(tags=["accounts"])
+router = api_router("accounts")
 DemoDay = Annotated[date | None, Query(ge=date(2000, 1, 1), le=date(2100, 1, 1))]
 
 

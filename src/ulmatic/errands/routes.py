@@ -2,13 +2,12 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter
-
 from ulmatic.accounts.scope import ViewerScope
 from ulmatic.errands.schemas import ErrandOut, errand_out
+from ulmatic.platform.routing import api_router
 from ulmatic.records.errands import ErrandRow
 
-router = APIRouter(tags=["errands"])
+router = api_router("errands")
 
 
 @router.get("/workspaces/{workspace_id}/errands/{errand_id}")

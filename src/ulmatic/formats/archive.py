@@ -26,6 +26,7 @@ from ulmatic.core.survey.access import crossings
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day as Date
 from ulmatic.core.units import Share, UnitSystem, Volume
+from ulmatic.core.value import Value
 from ulmatic.core.work import CROPS, Crop, KnownEntry
 from ulmatic.core.work.task_changes import MOST_CHANGES, TaskChange
 from ulmatic.formats.files import FileRefused, text_of
@@ -46,11 +47,11 @@ Lesson = tuple[Mean, Variance]
 OwnFigures = Annotated[dict[Annotated[str, Field(max_length=80)], float], AfterValidator(known_figures)]
 
 
-Value = TypeVar("Value", bound=BaseModel)
+Part = TypeVar("Part", bound=BaseModel)
 
 
-class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+class _Part(Value):
+    model_config = ConfigDict(extra="forbid")
 
 
 class ArchivedEntry(_Part):
@@ -210,10 +211,10 @@ class ArchivedQuote(_Part):
     created_at: AwareDatetime
 
 
-class Archive(BaseModel):
+class Archive(Value):
     """The file: lengths in metres, depths in millimetres, volumes in cubic metres, angles in degrees."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", title="Ulmatic site archive")
+    model_config = ConfigDict(extra="forbid", title="Ulmatic site archive")
     format: Literal["ulmatic-site"] = "ulmatic-site"
     version: Literal[6] = 6
     site: ArchivedSite
@@ -292,7 +293,7 @@ class Archive(BaseModel):
         )
 
 
-def _part(model: type[Value], archived: BaseModel) -> Value:
+def _part(model: type[Part], archived: BaseModel) -> Part:
     """Return what an archived part holds of a value of the core."""
     shared = model.model_fields.keys() & type(archived).model_fields.keys()
     return model.model_validate({name: getattr(archived, name) for name in shared})

@@ -3,7 +3,7 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import Depends, Request, Response
 
 from ulmatic.accounts.links import linked
 from ulmatic.accounts.models import LinkRow
@@ -14,11 +14,12 @@ from ulmatic.money import service as money
 from ulmatic.money.schemas import QuoteOut
 from ulmatic.platform.database import Database
 from ulmatic.platform.gate import working
+from ulmatic.platform.routing import api_router
 from ulmatic.records.survey import SiteRow
 from ulmatic.site import photos
 from ulmatic.site.views import SiteView
 
-router = APIRouter(tags=["links"])
+router = api_router("links")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 Linked = tuple[Scope, LinkRow]
 

@@ -3,13 +3,14 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Query, Request, Response
+from fastapi import Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
 from ulmatic.log import labels, table_exchange
 from ulmatic.log.kind_forms import Kinds, described_kinds
+from ulmatic.platform.routing import api_router
 from ulmatic.site import ledger as service
 from ulmatic.site import photos
 from ulmatic.site.ledger_schemas import (
@@ -24,7 +25,7 @@ from ulmatic.site.ledger_schemas import (
 from ulmatic.site.snapshot import snapshot_of
 from ulmatic.site.views import SiteView, WorkView
 
-router = APIRouter(tags=["log"])
+router = api_router("log")
 LOG = "/workspaces/{workspace_id}/sites/{site_id}/log"
 PHOTOS = "/workspaces/{workspace_id}/sites/{site_id}/photos"
 

@@ -2,16 +2,17 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.materials import QUESTIONS, Finding, Findings, LoadQuestion, identify
 from ulmatic.materials import service
 from ulmatic.materials.schemas import MaterialEntry, MaterialOut, NewMaterial, PileMixEntry, PileMixOut
+from ulmatic.platform.routing import api_router
 from ulmatic.records.materials import MaterialRow
 from ulmatic.records.writes import IfMatch, tagged
 
-router = APIRouter(tags=["materials"])
+router = api_router("materials")
 MATERIALS = "/workspaces/{workspace_id}/materials"
 
 

@@ -3,16 +3,17 @@
 from enum import StrEnum
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.money import service
 from ulmatic.money.schemas import BuyingEntry, BuyingOut, HireEntry, QuoteEntry, QuoteOut, QuoteSheet
+from ulmatic.platform.routing import api_router
 from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import IfMatch, SeasonKey, tagged
 from ulmatic.site.views import WorkView
 
-router = APIRouter(tags=["money"])
+router = api_router("money")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 QUOTES = SITE + "/quotes"
 

@@ -3,13 +3,14 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from ulmatic.nitrogen import service
 from ulmatic.nitrogen.schemas import NitrogenSheet, SiteNitrogen
+from ulmatic.platform.routing import api_router
 from ulmatic.site.views import SiteView
 
-router = APIRouter(tags=["nitrogen"])
+router = api_router("nitrogen")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 
 

@@ -1,14 +1,14 @@
 """Routes for practices."""
 
-from fastapi import APIRouter
 from pydantic import BaseModel
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.recipe import QUESTIONS, Practice, PracticeChoices
 from ulmatic.core.recipe.practice import SchoolQuestion
+from ulmatic.platform.routing import api_router
 from ulmatic.recipe.service import workspace_practice
 
-router = APIRouter(tags=["recipe"])
+router = api_router("recipe")
 PRACTICE = "/workspaces/{workspace_id}/practice"
 
 

@@ -3,20 +3,21 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Query, Request, Response
+from fastapi import Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope
 from ulmatic.core.planning.outlook import RuleCompared, SupplyHeld
 from ulmatic.core.schedule import Overrides
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
+from ulmatic.platform.routing import api_router
 from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import IfMatch
 from ulmatic.schedule import service, weather
 from ulmatic.schedule.schemas import AllSites, LayersSheet, RuleEntry, SeasonsSheet, WeatherImport, YearsSheet
 from ulmatic.site.views import SiteView
 
-router = APIRouter(tags=["schedule"])
+router = api_router("schedule")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 Years = Annotated[int, Query(ge=1, le=10)]
 

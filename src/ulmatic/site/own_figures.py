@@ -3,7 +3,6 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter
 from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.accounts.scope import CrewScope, Scope, ViewerScope
@@ -12,11 +11,12 @@ from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.planning.register import FIXED, GENERAL, own_figure, settable, shipped
 from ulmatic.core.units import MeasureError
 from ulmatic.platform.problems import Problem, not_found
+from ulmatic.platform.routing import api_router
 from ulmatic.platform.typed import TypedEntry
 from ulmatic.records.survey import SiteRow
 from ulmatic.site.snapshot import workspace_parameters
 
-router = APIRouter(tags=["parameters"])
+router = api_router("parameters")
 PARAMETERS = "/workspaces/{workspace_id}/parameters"
 PACKAGES = ("recipe", "schedule", "survey", "work", "decay", "nitrogen", "supply")
 """In the order in which they are listed."""

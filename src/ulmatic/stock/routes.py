@@ -3,9 +3,10 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Response
+from fastapi import Body, Response
 
 from ulmatic.accounts.scope import CrewScope
+from ulmatic.platform.routing import api_router
 from ulmatic.records.writes import IfMatch
 from ulmatic.site import book as receiving
 from ulmatic.site.book_schemas import Arrival, NewBookLine, NewDelivery, ReceiptEntry
@@ -13,7 +14,7 @@ from ulmatic.site.views import SiteView
 from ulmatic.stock import service
 from ulmatic.stock.schemas import StockSheet
 
-router = APIRouter(tags=["stock"])
+router = api_router("stock")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 DELIVERIES = SITE + "/deliveries"
 

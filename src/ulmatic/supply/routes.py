@@ -3,13 +3,14 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.workings import SeasonWorkings
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.platform.problems import Problem
+from ulmatic.platform.routing import api_router
 from ulmatic.records.supply import OfferRow, SupplierRow
 from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import IfMatch, SeasonKey, tagged
@@ -28,7 +29,7 @@ from ulmatic.supply.schemas import (
     SupplierOut,
 )
 
-router = APIRouter(tags=["supply"])
+router = api_router("supply")
 SUPPLIERS = "/workspaces/{workspace_id}/suppliers"
 OFFERS = "/workspaces/{workspace_id}/offers"
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"

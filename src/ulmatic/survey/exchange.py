@@ -19,7 +19,6 @@ from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats import FileRefused
-from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.cells import write_csv, write_xlsx
 from ulmatic.formats.recipe_cells import RULE_EXAMPLES
 from ulmatic.formats.tables import (
@@ -51,6 +50,8 @@ def _rows(
 ) -> list[Row]:
     if name.lower().endswith(TABLES):
         return read_rows(name, content, columns, use.value)
+    from ulmatic.formats.boundaries import read_boundaries
+
     usual = next(depth.proposed_mm for depth in sheets.usual_depths(scope, site_id) if depth.use is use)
     return [
         Row(

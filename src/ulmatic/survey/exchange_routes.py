@@ -4,7 +4,7 @@ from enum import StrEnum
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Depends, Query, Request, Response
+from fastapi import Body, Depends, Query, Request, Response
 from fastapi.responses import StreamingResponse
 from pydantic import TypeAdapter, ValidationError
 
@@ -17,12 +17,13 @@ from ulmatic.formats.cells import TABLE_TYPES, write_csv, write_xlsx
 from ulmatic.formats.tables import COLUMNS, template
 from ulmatic.platform.gate import working
 from ulmatic.platform.problems import Problem
+from ulmatic.platform.routing import api_router
 from ulmatic.records.survey import SiteRow
 from ulmatic.site import archives, export
 from ulmatic.site.views import SiteView
 from ulmatic.survey import exchange, sheets
 
-router = APIRouter(tags=["files"])
+router = api_router("files")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 File = Annotated[bytes, Body(media_type="application/octet-stream")]
 FileName = Annotated[str, Query(min_length=1, max_length=200, pattern=r"^[^\x00]+$")]

@@ -3,12 +3,13 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope
 from ulmatic.core.climate import NEAREST, REGIONS, region_of
 from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.survey import Use
+from ulmatic.platform.routing import api_router
 from ulmatic.records.plots import one_landmark, one_plot
 from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
 from ulmatic.records.writes import IfMatch, tagged
@@ -40,7 +41,7 @@ from ulmatic.survey.schemas import (
     UsualDepthOut,
 )
 
-router = APIRouter(tags=["survey"])
+router = api_router("survey")
 SITES = "/workspaces/{workspace_id}/sites"
 LANDMARKS = SITES + "/{site_id}/landmarks"
 PLOTS = SITES + "/{site_id}/plots"

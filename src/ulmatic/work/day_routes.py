@@ -4,16 +4,17 @@ from datetime import date
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.machines import MachineSheet
+from ulmatic.platform.routing import api_router
 from ulmatic.records.writes import SeasonKey
 from ulmatic.site.views import SiteView
 from ulmatic.work import days, service
 from ulmatic.work.day_schemas import CalendarSheet, ChangesMade, CrewEntry, TaskChanges, TodaySheet
 
-router = APIRouter(tags=["work"])
+router = api_router("work")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 
 

@@ -4,10 +4,11 @@ from datetime import date
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope
 from ulmatic.core.work import CARRIERS, Carrier
+from ulmatic.platform.routing import api_router
 from ulmatic.platform.settings import settings
 from ulmatic.records.writes import SeasonKey
 from ulmatic.site.ledger_schemas import LogEntries
@@ -15,7 +16,7 @@ from ulmatic.site.views import SiteView
 from ulmatic.work import service
 from ulmatic.work.schemas import MovingSheet, TaskReport, TaskSheet
 
-router = APIRouter(tags=["work"])
+router = api_router("work")
 
 
 @router.get("/carriers", tags=["reference"])

@@ -4,16 +4,17 @@ from datetime import date
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.opened_rows import RowFigures
 from ulmatic.core.work import Crop, Lanes
+from ulmatic.platform.routing import api_router
 from ulmatic.site.views import SiteView
 from ulmatic.work import rows
 from ulmatic.work.row_schemas import CropEntry, LaneEntry, NewCrop, RowSheet, RowTrial, TimeSheet
 
-router = APIRouter(tags=["work"])
+router = api_router("work")
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 CROPS = "/workspaces/{workspace_id}/crops"
 

@@ -5,12 +5,13 @@ import re
 from enum import StrEnum
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BeforeValidator, ConfigDict, Field
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.figures import Mark, Source
 from ulmatic.core.units import UnitSystem, reading_system
 from ulmatic.core.units.parsing import registry
+from ulmatic.core.value import Value
 
 MONTHS = 12
 _BETWEEN = re.compile(r"[;\n]|,(?=\s)|\s{2,}|(?<=[\d°CFcf])\s+(?=[-−+]?[\d.])")
@@ -61,10 +62,10 @@ def _twelve(kind: Literal["temperature", "rain"]) -> BeforeValidator:
     return BeforeValidator(read, json_schema_input_type=str | list[float])
 
 
-class Normals(BaseModel):
+class Normals(Value):
     """Monthly normals as typed; bare temperatures are °C or °F, bare rain mm or inches."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: Literal["normals"] = "normals"
     temperatures_c: Annotated[tuple[float, ...], _twelve("temperature")] = Field(
         description="Mean of each month in °C, January first"
@@ -120,14 +121,14 @@ ILLUSTRATIVE = Source(
 )
 
 
-class GenericClimate(BaseModel):
+class GenericClimate(Value):
     """A generic climate, for when no normals are at hand.
 
     Its months follow ``mean − amplitude · cos(2π (m − ½) / 12)`` for m = 0…11; July and August are warmest, so its
     seasons are those north of the equator unless `southern` turns them round.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: Literal["class"] = "class"
     name: ClimateClass
     southern: bool = False

@@ -1,11 +1,10 @@
 """Regions to choose from without a map: each proposes climate, units and currency, and all can be changed later."""
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.climate.normals import ClimateClass
 from ulmatic.core.figures import Mark, Source
 from ulmatic.core.tables import rows_of
 from ulmatic.core.units import UnitSystem
+from ulmatic.core.value import Value
 
 NEAREST = Source(
     mark=Mark.COMMON_PRACTICE,
@@ -13,7 +12,7 @@ NEAREST = Source(
 )
 
 
-class Region(BaseModel):
+class Region(Value):
     """A part of the world with what is usual there.
 
     Attributes
@@ -24,7 +23,6 @@ class Region(BaseModel):
         ISO 4217.
     """
 
-    model_config = ConfigDict(frozen=True)
     key: str
     continent: str
     name: str

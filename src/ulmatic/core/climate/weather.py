@@ -6,7 +6,9 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
+
+from ulmatic.core.value import Value
 
 MOST_DAYS = 40_000
 HEADINGS = {
@@ -23,10 +25,9 @@ HEADINGS = {
 """What columns may be called; others are left out."""
 
 
-class Day(BaseModel):
+class Day(Value):
     """A day's weather."""
 
-    model_config = ConfigDict(frozen=True)
     day: date
     tmax_c: Annotated[float, Field(ge=-80, le=60, allow_inf_nan=False)]
     tmin_c: Annotated[float, Field(ge=-80, le=60, allow_inf_nan=False)]
@@ -101,10 +102,9 @@ def _day(cells: dict[str, str], number: int, *, decimal_comma: bool) -> Day:
     return Day(day=when, **values)
 
 
-class MonthSeen(BaseModel):
+class MonthSeen(Value):
     """A month as far as it was observed."""
 
-    model_config = ConfigDict(frozen=True)
     temperature_c: float
     rain_mm: float
     days: int

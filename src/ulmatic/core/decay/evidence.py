@@ -5,13 +5,12 @@ from enum import StrEnum
 from functools import cached_property
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.climate import Normals
 from ulmatic.core.decay.yasso import climate_factor
 from ulmatic.core.figures import Mark, Source
 from ulmatic.core.materials import CATALOGUE, FRACTIONS, Tissue
 from ulmatic.core.tables import rows_of
+from ulmatic.core.value import Value
 
 
 class Trust(StrEnum):
@@ -27,10 +26,9 @@ WIDENED = {Trust.HIGH: 1.0, Trust.MEDIUM: 1.0, Trust.LOW: 1.5, Trust.ANECDOTE: 2
 """By what the spread of a row is multiplied: a judgement, no source."""
 
 
-class EvidencePlace(BaseModel):
+class EvidencePlace(Value):
     """A climate: yearly mean and swing of the monthly means in °C, rain in mm a year; July is warmest."""
 
-    model_config = ConfigDict(frozen=True)
     name: str
     mean_c: float
     swing_c: float
@@ -43,7 +41,7 @@ class EvidencePlace(BaseModel):
         return climate_factor(Normals(temperatures_c=months, rain_mm=(self.rain_mm / 12,) * 12))
 
 
-class FieldTrial(BaseModel):
+class FieldTrial(Value):
     """One observation.
 
     Attributes
@@ -60,7 +58,6 @@ class FieldTrial(BaseModel):
         Whether it lay in a pile.
     """
 
-    model_config = ConfigDict(frozen=True)
     what: str
     material: str
     place: EvidencePlace

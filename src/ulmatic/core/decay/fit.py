@@ -5,8 +5,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from ulmatic.core.decay.evidence import EVIDENCE, KINDS, FieldTrial
 from ulmatic.core.decay.layers import NORMAL_90
@@ -143,7 +143,7 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
 
     start, least, most = np.zeros(exponent_at + 1), np.full(exponent_at + 1, -6.0), np.full(exponent_at + 1, 6.0)
     start[exponent_at], least[exponent_at], most[exponent_at] = 0.9, 0.5, 1.0 + 1e-6
-    solution = least_squares(residuals, start, bounds=(least, most))
+    solution = scipy.optimize.least_squares(residuals, start, bounds=(least, most))
     slopes = np.asarray(solution.jac)
     spread = np.sqrt(np.diag(np.linalg.inv(slopes.T @ slopes)))
     rates = {

@@ -5,8 +5,8 @@ from datetime import date
 from typing import Literal
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.sparse import csr_array
 
 from ulmatic.core.decay.decay_clock import DecayClock
 from ulmatic.core.decay.layers import Depths, LaidLayer, Layers, layers_of, through_time
@@ -183,7 +183,7 @@ class LayerTable:
         limited = (since > days.min()) | (until <= days.max())
         whole = np.flatnonzero(~limited)
         # Depth grows in proportion to what was laid.
-        amounts = csr_array((loose[whole], (row[whole], share[whole])), shape=(self.rows, alike.size))
+        amounts = scipy.sparse.csr_array((loose[whole], (row[whole], share[whole])), shape=(self.rows, alike.size))
         out = Depths(*(np.asarray(amounts @ curve) for curve in arrays(curves)))
         passing = np.flatnonzero(limited)
         for first_of_block in range(0, passing.size, BLOCK):
@@ -267,7 +267,9 @@ class Falling:
         if not layer.size:
             return [first if least > 0 else None for least, first in zip(least_mm, first_day, strict=True)]
         share, amount = self._share[layer], self.loose_of[layer] * weight
-        depth = np.asarray(csr_array((amount, (group, share)), shape=(len(groups), self._born.size)) @ self._curves)
+        depth = np.asarray(
+            scipy.sparse.csr_array((amount, (group, share)), shape=(len(groups), self._born.size)) @ self._curves
+        )
         after = np.searchsorted(self.days, first_day, side="right")
         falls = (depth < least_mm[:, None]) & (np.arange(self.days.size) >= after[:, None])
         index = falls.argmax(axis=1)

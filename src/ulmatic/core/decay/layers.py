@@ -9,12 +9,13 @@ from operator import mul
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from ulmatic.core.decay.decay_clock import DecayClock, day_number
 from ulmatic.core.decay.yasso import INVERSE, VALUES, VECTORS
 from ulmatic.core.materials import Material
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 
 Array = NDArray[np.float64]
 
@@ -28,7 +29,7 @@ NORMAL_90 = 1.2815515655446004
 """90th percentile of the standard normal distribution."""
 
 
-class LaidLayer(BaseModel):
+class LaidLayer(Value):
     """One layer as it was laid.
 
     Attributes
@@ -41,7 +42,6 @@ class LaidLayer(BaseModel):
         ξ-years for which it had rotted before it was laid.
     """
 
-    model_config = ConfigDict(frozen=True)
     material: Material
     on: date
     loose_mm: float = Field(ge=0)

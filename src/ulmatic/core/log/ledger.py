@@ -5,17 +5,18 @@ from datetime import date, datetime, timedelta, tzinfo
 from typing import Annotated, Any, Self
 from uuid import UUID
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, model_validator
+from pydantic import AwareDatetime, ConfigDict, Field, model_validator
 
 from ulmatic.core.log.entries import LogEntry
 from ulmatic.core.log.kinds.depths import DepthFound
 from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.value import Value
 
 
-class Trees(BaseModel):
+class Trees(Value):
     """Trees of a row, by their numbers from 1: the first and the last of them."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     first: Annotated[int, Field(ge=1, le=100_000)]
     last: Annotated[int, Field(ge=1, le=100_000)]
 
@@ -31,7 +32,7 @@ class Trees(BaseModel):
         return self.last - self.first + 1
 
 
-class LedgerEntry(BaseModel):
+class LedgerEntry(Value):
     """An entry of a plot or a pile, with the day on which it happened and the time at which it was written.
 
     Attributes
@@ -46,7 +47,6 @@ class LedgerEntry(BaseModel):
         The load that was laid, where a pile's book tells.
     """
 
-    model_config = ConfigDict(frozen=True)
     id: UUID
     plot_id: UUID | None
     on: date

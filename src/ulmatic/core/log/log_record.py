@@ -2,9 +2,10 @@
 
 from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.units import FieldType
+from ulmatic.core.value import Value
 
 LoggedAs = Literal["laying", "moving", "preparing", "weeding", "strimming", "mowing", "watering", "other"]
 """What person-hours are logged as."""
@@ -16,7 +17,7 @@ KINDS: dict[str, type["LogRecord"]] = {}
 """The kinds of entries by their keys. A kind is one record in `kinds/`: it enters itself here."""
 
 
-class LogRecord(BaseModel):
+class LogRecord(Value):
     """What every kind of entry says of itself.
 
     Attributes
@@ -43,7 +44,7 @@ class LogRecord(BaseModel):
         Whether it is compared over the years.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: str
     changes_plan: ClassVar[bool] = False
     subject: ClassVar[Subject] = "plot"

@@ -3,12 +3,13 @@
 from collections.abc import Mapping
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.figures import Mark, Parameter, Source
 from ulmatic.core.materials.catalogue import CATALOGUE
 from ulmatic.core.materials.material import FIGURES, Material, Stage
 from ulmatic.core.tables import pairs_of, rows_of
+from ulmatic.core.value import Value
 
 Look = Literal["mixed_bits", "even_chips", "stringy", "fibrous", "dust", "straws", "leaves"]
 Leaf = Literal["much", "some", "none", "needles"]
@@ -18,10 +19,10 @@ Fork = Literal["stiff", "loose", "easy"]
 Heat = Literal["hot", "warm", "cool"]
 
 
-class Findings(BaseModel):
+class Findings(Value):
     """What was found of the load; what is left open counts for nothing."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     look: Look | None = Field(default=None, description="What its pieces look like")
     leaves: Leaf | None = Field(default=None, description="How much leaf is in it")
     size: Piece | None = Field(default=None, description="How large the pieces are")
@@ -30,10 +31,9 @@ class Findings(BaseModel):
     heat: Heat | None = Field(default=None, description="How warm it is an arm deep")
 
 
-class LoadQuestion(BaseModel):
+class LoadQuestion(Value):
     """One question of the guide with its answers."""
 
-    model_config = ConfigDict(frozen=True)
     field: str
     asks: str
     answers: dict[str, str]
@@ -56,7 +56,7 @@ NEAR = 2
 """Materials within this many points of the best stay possible, and widen the ranges."""
 
 
-class Finding(BaseModel):
+class Finding(Value):
     """What the load most likely is.
 
     Attributes
@@ -69,7 +69,6 @@ class Finding(BaseModel):
     why, cautions : tuple of str
     """
 
-    model_config = ConfigDict(frozen=True)
     material: Material
     stage: Stage
     likely: tuple[str, ...]

@@ -4,11 +4,12 @@ from enum import StrEnum
 from functools import lru_cache
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from ulmatic.core.figures import Figure, Parameter, formula
 from ulmatic.core.materials.tissues import FRACTIONS, Tissue
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.value import Value
 
 FIGURES = ("density", "moisture", "carbon", "cn", "settling", "rate")
 """A material's figures, in the order in which they are shown."""
@@ -77,7 +78,7 @@ def _fractions(tissues: tuple[tuple[Tissue, float], ...]) -> tuple[float, float,
     return acid, water, ethanol, rest
 
 
-class Material(BaseModel):
+class Material(Value):
     """A material.
 
     Attributes
@@ -99,7 +100,6 @@ class Material(BaseModel):
         Multiplies the rate of decay.
     """
 
-    model_config = ConfigDict(frozen=True)
     key: str
     name: Annotated[str, Field(min_length=1, max_length=80)]
     kind: Kind

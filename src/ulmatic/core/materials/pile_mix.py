@@ -3,10 +3,9 @@
 from collections.abc import Sequence
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.materials.material import Material
+from ulmatic.core.value import Value
 
 CORNELL = Source(
     mark=Mark.FROM_MEMORY,
@@ -14,10 +13,9 @@ CORNELL = Source(
 )
 
 
-class MixPart(BaseModel):
+class MixPart(Value):
     """A wet mass of something with its moisture (of wet mass), carbon and nitrogen (of dry mass), shares of one."""
 
-    model_config = ConfigDict(frozen=True)
     name: str
     kg: float
     moisture: float

@@ -2,9 +2,8 @@
 
 from enum import StrEnum
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Mark, Source
+from ulmatic.core.value import Value
 
 _YASSO = Source(
     mark=Mark.FROM_MEMORY,
@@ -31,10 +30,9 @@ class Tissue(StrEnum):
     CHAR = "char"
 
 
-class Fractions(BaseModel):
+class Fractions(Value):
     """Shares of dry mass: acid-soluble, water-soluble, ethanol-soluble, non-soluble; they add up to 1."""
 
-    model_config = ConfigDict(frozen=True)
     acid: float
     water: float
     ethanol: float

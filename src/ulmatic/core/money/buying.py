@@ -2,25 +2,26 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import ConfigDict, Field, StringConstraints
 
 from ulmatic.core.units import Day, Money, Share
+from ulmatic.core.value import Value
 from ulmatic.core.work.carriers import CarrierKind
 
 Currency = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
 """ISO 4217."""
 
 
-class Hire(BaseModel):
+class Hire(Value):
     """What hiring a machine costs a day; None where that is not known."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     cart: Money | None = None
     loader: Money | None = None
     blower: Money | None = None
 
 
-class Buying(BaseModel):
+class Buying(Value):
     """Money, date, certainty, people, carriers, and rates for quotes.
 
     Attributes
@@ -39,7 +40,6 @@ class Buying(BaseModel):
         Of waste, for the whole job.
     """
 
-    model_config = ConfigDict(frozen=True)
     currency: Currency = "EUR"
     wanted_by: Day | None = None
     budget: Money | None = None

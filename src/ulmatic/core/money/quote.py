@@ -5,21 +5,21 @@ from datetime import date
 from decimal import Decimal
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from ulmatic.core.figures import ceil
 from ulmatic.core.supply.choice import SupplySource
 from ulmatic.core.units import Money, Share
 from ulmatic.core.units.currency import exact, minor_digits, rounded
+from ulmatic.core.value import Value
 
 QUARTER_H = 0.25
 LEAST_M2 = 0.001
 
 
-class Bought(BaseModel):
+class Bought(Value):
     """What is bought of one source: its name, kind, loads and m³."""
 
-    model_config = ConfigDict(frozen=True)
     name: str
     material: str
     loads: int
@@ -27,10 +27,9 @@ class Bought(BaseModel):
     source: SupplySource
 
 
-class PlotShare(BaseModel):
+class PlotShare(Value):
     """What of the job falls on one plot; `key` tells plots of the same name apart."""
 
-    model_config = ConfigDict(frozen=True)
     key: str
     plot: str
     area_m2: float
@@ -38,20 +37,18 @@ class PlotShare(BaseModel):
     hours: float
 
 
-class Rates(BaseModel):
+class Rates(Value):
     """Prices that the workspace sets: an hour of one person, a markup on materials, disposal of waste, and tax."""
 
-    model_config = ConfigDict(frozen=True)
     labour_per_h: Money = 0.0
     markup: Share = 0.0
     disposal: Money = 0.0
     tax: Share = 0.0
 
 
-class QuoteLine(BaseModel):
+class QuoteLine(Value):
     """A line: what, how much of it (`h`, `m3`, a number of loads, or nothing), at which price, and the amount."""
 
-    model_config = ConfigDict(frozen=True)
     group: Literal["material", "delivery", "labour", "waste", "markup"]
     label: str
     quantity: float | None = None
@@ -60,10 +57,9 @@ class QuoteLine(BaseModel):
     amount: Decimal
 
 
-class PlotCost(BaseModel):
+class PlotCost(Value):
     """What one plot costs before tax, in all and for a m² (None where it has no ground)."""
 
-    model_config = ConfigDict(frozen=True)
     plot: str
     area_m2: float
     volume_m3: float
@@ -72,10 +68,9 @@ class PlotCost(BaseModel):
     per_m2: Decimal | None
 
 
-class Quote(BaseModel):
+class Quote(Value):
     """A quote; amounts in its currency, exact to its smallest unit. `spare_m3` of its volume is spare or left over."""
 
-    model_config = ConfigDict(frozen=True)
     currency: Annotated[str, Field(pattern="^[A-Z]{3}$")]
     on: date
     lines: tuple[QuoteLine, ...]

@@ -7,12 +7,12 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, Mark, ceil, entered, formula, make_parameter
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.survey.uses import USES, Use
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
@@ -124,7 +124,7 @@ def plant_need(use: Use, parameters: Parameters) -> Amount:
     return Amount(*(rate or by.value for rate in (by.value, by.low, by.high)))
 
 
-class GrowingSeason(BaseModel):
+class GrowingSeason(Value):
     """A growing season, from the close of the one before: what is drawn in it, what soil gives and plants take.
 
     Attributes
@@ -140,7 +140,6 @@ class GrowingSeason(BaseModel):
         What comes in the year, of the soil and of the account, beyond what plants take.
     """
 
-    model_config = ConfigDict(frozen=True)
     year: int
     owed: float
     paid: float
@@ -228,14 +227,13 @@ def _words(owed: float, wanting: float, comes: float, over: float, use: Use, *, 
     return "Plants will be pale and slow unless nitrogen is added."
 
 
-class Dose(BaseModel):
+class Dose(Value):
     """What to give: product for each dose, with dates, and in all in whole bags.
 
     `too_late_g_m2` of what is wanting is not given: by then the chips draw no more. `surplus_n_kg` is the nitrogen
     that would have nowhere to go but the water if twice as much were given.
     """
 
-    model_config = ConfigDict(frozen=True)
     product: str
     grams_m2: Figure
     doses: int
@@ -328,10 +326,9 @@ def _days(season: int, first: date, last: date | None, growing: Sequence[int]) -
 Step = Literal["nothing", "keep_on_top", "wait", "compost", "dress", "legume"]
 
 
-class Advised(BaseModel):
+class Advised(Value):
     """One thing that can be done about what is owed, in words."""
 
-    model_config = ConfigDict(frozen=True)
     step: Step
     words: str
 

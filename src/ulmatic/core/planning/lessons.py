@@ -4,8 +4,6 @@ from collections.abc import Iterable, Iterator
 from datetime import date, timedelta
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.decay import MONTH_DAYS, SETTLING_DAYS, RatePosterior, prior_of, rate_figure
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import UPKEEP, DepthFound, HoursWorked, Laid, LedgerEntry, Planted, TreeMeasured, Worms
@@ -13,17 +11,14 @@ from ulmatic.core.planning.assumption import assume_each
 from ulmatic.core.planning.inventory import depth_ranges, state_of
 from ulmatic.core.schedule import settling_on
 from ulmatic.core.site import LearnedFigure, SiteState
+from ulmatic.core.value import Value
 
 MOST_DAYS = 60
 """So many of the latest days with readings are looked back at."""
 LEAST_MONTHS = 1.0
 
 
-class _Sheet(BaseModel):
-    model_config = ConfigDict(frozen=True)
-
-
-class LearnedMaterial(_Sheet):
+class LearnedMaterial(Value):
     """The rate of a material on the site, against the shipped one."""
 
     material: str
@@ -32,7 +27,7 @@ class LearnedMaterial(_Sheet):
     readings: int
 
 
-class LearnedPlot(_Sheet):
+class LearnedPlot(Value):
     """The rate of a plot's mulch, against the shipped one."""
 
     plot_id: UUID
@@ -42,7 +37,7 @@ class LearnedPlot(_Sheet):
     readings: int
 
 
-class ReadingQuestion(_Sheet):
+class ReadingQuestion(Value):
     """A reading that is unlikely: it teaches nothing until somebody says what happened."""
 
     plot_id: UUID
@@ -53,7 +48,7 @@ class ReadingQuestion(_Sheet):
     error_mm: float
 
 
-class Compared(_Sheet):
+class Compared(Value):
     """A reading beside the forecast that held on the day before it: median and 80 % range."""
 
     plot_id: UUID
@@ -66,7 +61,7 @@ class Compared(_Sheet):
     inside: bool
 
 
-class Upkeep(_Sheet):
+class Upkeep(Value):
     """Person-hours of a task in a month, before the site's first laying and since; None where nothing is logged."""
 
     task: str
@@ -74,7 +69,7 @@ class Upkeep(_Sheet):
     since_h: float | None
 
 
-class PlotYear(_Sheet):
+class PlotYear(Value):
     """A year of a plot: what was laid and last read, mm settled; worms in a hole, girth, plants lost, hours, water."""
 
     plot_id: UUID
@@ -88,7 +83,7 @@ class PlotYear(_Sheet):
     water_m3: float
 
 
-class LearningSheet(_Sheet):
+class LearningSheet(Value):
     """All of it. `inside` of `compared` readings lay in the 80 % range of their forecast."""
 
     materials: tuple[LearnedMaterial, ...]

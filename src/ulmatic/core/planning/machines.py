@@ -5,8 +5,6 @@ from functools import cached_property
 from math import ceil
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.money import Hire
 from ulmatic.core.planning.haul import SeasonHaul
@@ -15,6 +13,7 @@ from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.survey.shapes import RingRow
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 from ulmatic.core.work import CarrierKind, Fleet
 from ulmatic.core.work.task_kinds import WORKDAY
 
@@ -32,7 +31,7 @@ PARAMETERS = (BLOWER, MOWINGS, MOWER_PACE)
 MONTHS = 12
 
 
-class WayOut(BaseModel):
+class WayOut(Value):
     """One way to move a season's chips.
 
     Attributes
@@ -47,7 +46,6 @@ class WayOut(BaseModel):
         Of all seasons in the years ahead, by the same hours for a m³.
     """
 
-    model_config = ConfigDict(frozen=True)
     way: Way
     hours: Figure
     days: int
@@ -56,31 +54,28 @@ class WayOut(BaseModel):
     years_cost: float | None
 
 
-class MowingSaved(BaseModel):
+class MowingSaved(Value):
     """Passes of a mower that are saved in a year where rings are laid as one strip: two in an alley, not three."""
 
-    model_config = ConfigDict(frozen=True)
     plot: str
     hours: Figure
 
 
-class UpkeepSaved(BaseModel):
+class UpkeepSaved(Value):
     """Hours of upkeep in a year before mulching and since, as logged, against what laying takes in a year."""
 
-    model_config = ConfigDict(frozen=True)
     before_h: float
     since_h: float
     laying_h: float
     laying_cost: float | None
 
 
-class MachineSheet(BaseModel):
+class MachineSheet(Value):
     """Ways to move a season's chips, side by side; `best` costs least, or takes least time without prices.
 
     What is not the site's own and has no price of `hire` has no cost either.
     """
 
-    model_config = ConfigDict(frozen=True)
     season: str
     volume_m3: float
     years: int

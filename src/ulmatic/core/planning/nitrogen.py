@@ -8,7 +8,6 @@ from uuid import UUID
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.climate import Normals
 from ulmatic.core.decay import DecayClock, LaidLayer, StackLayer, day_number
@@ -37,6 +36,7 @@ from ulmatic.core.planning.weeks import Weeks
 from ulmatic.core.recipe import LayerRole
 from ulmatic.core.schedule import Laying, ScheduledPlot
 from ulmatic.core.site import SitePlot, SiteState
+from ulmatic.core.value import Value
 
 Array = NDArray[np.float64]
 GROWING_FROM_C = 7.0
@@ -63,13 +63,12 @@ def growing_months(normals: Normals) -> list[int]:
     return months or [6, 7]
 
 
-class AccountMark(BaseModel):
+class AccountMark(Value):
     """Something on the account: when, what in words, and the nitrogen it brings with its range, g/m².
 
     `entry_id` is that of the log, where it was logged.
     """
 
-    model_config = ConfigDict(frozen=True)
     entry_id: UUID | None
     on: date
     kind: str
@@ -79,10 +78,9 @@ class AccountMark(BaseModel):
     high: float
 
 
-class SchoolSays(BaseModel):
+class SchoolSays(Value):
     """What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so."""
 
-    model_config = ConfigDict(frozen=True)
     key: str
     words: str
     why: str

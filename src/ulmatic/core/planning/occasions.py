@@ -5,10 +5,9 @@ from datetime import date
 from typing import Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.log import LedgerEntry, TaskDone
 from ulmatic.core.site import SiteState
+from ulmatic.core.value import Value
 from ulmatic.core.work import TASKS
 
 Kind = Literal[
@@ -27,7 +26,7 @@ Kind = Literal[
 ]
 
 
-class Occasion(BaseModel):
+class Occasion(Value):
     """Something that falls on a day, or from a day until another, both included.
 
     Attributes
@@ -44,7 +43,6 @@ class Occasion(BaseModel):
         Who does it, where that was said.
     """
 
-    model_config = ConfigDict(frozen=True)
     key: str
     kind: Kind
     on: date

@@ -6,8 +6,6 @@ from datetime import date, timedelta
 from functools import cached_property
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.decay import MONTH_DAYS
 from ulmatic.core.figures import Figure, Mark, Source
 from ulmatic.core.log import NEXT, Opened, Opening, Planted, Ripeness, RowState
@@ -16,6 +14,7 @@ from ulmatic.core.recipe.practice import Planting
 from ulmatic.core.schedule import drawn_rows, pulled_aside, put_back, settling_for
 from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.survey.shapes.base import XY
+from ulmatic.core.value import Value
 from ulmatic.core.work import Crop, GrowingYear, Rooting, Week
 from ulmatic.core.work.growing import seed_of
 from ulmatic.core.work.row_work import RowStep, hours_of, next_row_step
@@ -26,7 +25,7 @@ LEAST_OUTSIDE = 0.02
 """Share of typed rows that may lie outside the plot before it is said: a judgement."""
 
 
-class RowFigures(BaseModel):
+class RowFigures(Value):
     """What opened ground comes to.
 
     Attributes
@@ -49,7 +48,6 @@ class RowFigures(BaseModel):
         As drawn, in metres about the plot's middle.
     """
 
-    model_config = ConfigDict(frozen=True)
     area: Figure
     length_m: float
     aside: Figure
@@ -61,7 +59,7 @@ class RowFigures(BaseModel):
     rings: tuple[tuple[XY, ...], ...]
 
 
-class OpenedRows(BaseModel):
+class OpenedRows(Value):
     """Opened ground as it stands.
 
     Attributes
@@ -72,7 +70,6 @@ class OpenedRows(BaseModel):
         Of the next step.
     """
 
-    model_config = ConfigDict(frozen=True)
     id: UUID
     plot_id: UUID
     plot: str
@@ -92,10 +89,9 @@ class OpenedRows(BaseModel):
     hints: tuple[str, ...]
 
 
-class Watering(BaseModel):
+class Watering(Value):
     """What is watered week by week until it has rooted, the running week first."""
 
-    model_config = ConfigDict(frozen=True)
     plot_id: UUID
     plot: str
     words: str

@@ -8,7 +8,6 @@ from uuid import UUID
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.decay import End, day_number, pile_left, reaches, spread
 from ulmatic.core.materials import Stage
@@ -33,6 +32,7 @@ from ulmatic.core.schedule import (
 from ulmatic.core.supply.suppliers import price_of_m3
 from ulmatic.core.supply.waiting import counts_on
 from ulmatic.core.survey import Use
+from ulmatic.core.value import Value
 
 Array = NDArray[np.float64]
 EVERY = 4
@@ -46,13 +46,12 @@ TELLING_M3 = 0.05
 RIPE = frozenset({Stage.DECOMPOSED})
 
 
-class SoilMade(BaseModel):
+class SoilMade(Value):
     """The humus on all laid ground after so many years, with what harvests dug out: depth, dry mass, carbon.
 
     Depth and mass are means over the ground, carbon is that of the whole site; ranges are those of slow and fast rates.
     """
 
-    model_config = ConfigDict(frozen=True)
     years: int
     humus_mm: float
     humus_kg_m2: float
@@ -63,10 +62,9 @@ class SoilMade(BaseModel):
     high_carbon_kg: float
 
 
-class PileFuture(BaseModel):
+class PileFuture(Value):
     """What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift."""
 
-    model_config = ConfigDict(frozen=True)
     pile: str
     volume_m3: float
     in_half_a_year_m3: float
@@ -74,19 +72,17 @@ class PileFuture(BaseModel):
     ripe_on: date | None
 
 
-class SeasonDemand(BaseModel):
+class SeasonDemand(Value):
     """A season in numbers, with what is laid by material and the humus that is dug out before."""
 
-    model_config = ConfigDict(frozen=True)
     figures: SeasonFigures
     by_material: dict[str, float]
     humus_m3: float
 
 
-class YearDemand(BaseModel):
+class YearDemand(Value):
     """What rules want in a year with its range, what can be counted on to come unasked, and what is laid."""
 
-    model_config = ConfigDict(frozen=True)
     year: int
     volume_m3: float
     laid_m3: float
@@ -96,10 +92,9 @@ class YearDemand(BaseModel):
     short: bool
 
 
-class RuleCompared(BaseModel):
+class RuleCompared(Value):
     """A rule over the years ahead: yearly means, least depth after the first year, humus at the end."""
 
-    model_config = ConfigDict(frozen=True)
     rule: Rule
     words: str
     volume_m3: float
@@ -111,10 +106,9 @@ class RuleCompared(BaseModel):
     humus_kg_m2: float
 
 
-class SupplyHeld(BaseModel):
+class SupplyHeld(Value):
     """The target depth that so many m³ a year can hold on all plots that keep their recipe; `more` where it is more."""
 
-    model_config = ConfigDict(frozen=True)
     supply_m3: float
     depth_mm: float | None
     needed_m3: float

@@ -3,20 +3,20 @@
 from datetime import date
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.recipe import USUAL_DEPTH
 from ulmatic.core.schedule import LayerAmount, Quarter, beneath, plot_ground, settling_for, to_target
 from ulmatic.core.schedule.volume import LOOSE
+from ulmatic.core.value import Value
 from ulmatic.core.work import Moving
 
 
-class PlotLaying(BaseModel):
+class PlotLaying(Value):
     """A planned laying of a plot, settled and as it is spread; `ordered_m3` with spare."""
 
-    model_config = ConfigDict(frozen=True)
     on: date
     season: str
     season_key: str
@@ -27,14 +27,14 @@ class PlotLaying(BaseModel):
     lasts_until: date | None
 
 
-class Gap(BaseModel):
+class Gap(Value):
     """When even what is laid does not last, until the season that follows; what can be done about it.
 
     `deeper_mm` is a deeper target that the use allows, `deeper_spread_mm` the same as spread; `second_season` says
     whether the plot leaves one unused.
     """
 
-    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
+    model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)
     below_from: date = Field(alias="from")
     until: date
     deeper_mm: float | None
@@ -42,7 +42,7 @@ class Gap(BaseModel):
     second_season: bool
 
 
-class PlotFigures(BaseModel):
+class PlotFigures(Value):
     """A plot's ground and volumes, with their working.
 
     Attributes
@@ -53,7 +53,6 @@ class PlotFigures(BaseModel):
         Loose m³ planned for the season that runs, with spare.
     """
 
-    model_config = ConfigDict(frozen=True)
     area: Figure
     laid: Figure
     edge: Figure
@@ -64,10 +63,9 @@ class PlotFigures(BaseModel):
     layers: tuple[LayerAmount, ...]
 
 
-class PlotWork(BaseModel):
+class PlotWork(Value):
     """What it takes to bring a plot its chips in the season that runs; `fits` is None where the way is not known."""
 
-    model_config = ConfigDict(frozen=True)
     trips: int
     walked_m: float
     hours: Figure

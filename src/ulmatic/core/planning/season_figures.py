@@ -6,7 +6,7 @@ from decimal import Decimal
 from itertools import chain
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.materials import Stage
 from ulmatic.core.money import cost
@@ -16,16 +16,16 @@ from ulmatic.core.schedule import LayerAmount, Season
 from ulmatic.core.site import Site, years_later
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.order import SeasonOrder
+from ulmatic.core.value import Value
 
 
-class OrderFigures(BaseModel):
+class OrderFigures(Value):
     """A line of the order: who, of what, how many loads or m³, and its price where it is known.
 
     `source` is None where nobody is named; `stage` says how far rotted it has to come, where not fresh. `exact` sources
     bring any amount. `booked_loads` and `booked_m3` of it are booked for the season already, and not in this line.
     """
 
-    model_config = ConfigDict(frozen=True)
     source: str | None
     key: str
     kind: str
@@ -40,10 +40,9 @@ class OrderFigures(BaseModel):
     cost: Decimal | None
 
 
-class BesideFigures(BaseModel):
+class BesideFigures(Value):
     """What goes with the mulch: sheets in m², compost and char in loose m³, guards by the tree."""
 
-    model_config = ConfigDict(frozen=True)
     role: LayerRole
     material: str
     material_key: str
@@ -51,7 +50,7 @@ class BesideFigures(BaseModel):
     unit: str
 
 
-class SeasonFigures(BaseModel):
+class SeasonFigures(Value):
     """A season in numbers; volumes in loose m³ of mulch with spare, hours by one person.
 
     Hours are those of all tasks that are still to do: preparing, moving, laying and finishing.
@@ -76,7 +75,7 @@ class SeasonFigures(BaseModel):
         Why the order does not cover what is needed.
     """
 
-    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
+    model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)
     season: str
     key: str
     opens: date = Field(alias="from")
@@ -102,10 +101,10 @@ class SeasonFigures(BaseModel):
     also: tuple[BesideFigures, ...]
 
 
-class NextSeason(BaseModel):
+class NextSeason(Value):
     """The next season within a year that needs something, where the running one needs nothing."""
 
-    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
+    model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)
     season: str
     key: str
     opens: date = Field(alias="from")

@@ -6,20 +6,18 @@ from datetime import date
 from decimal import Decimal
 from functools import cached_property
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.planning.occasions import Occasion
 from ulmatic.core.planning.outlook import Outlook, SeasonDemand, year_of_shortage
 from ulmatic.core.supply.waiting import counts_on
+from ulmatic.core.value import Value
 
 
-class SeasonOfSites(BaseModel):
+class SeasonOfSites(Value):
     """The seasons of all sites that open in the same year and window: m³ by material, loads, hours by one person.
 
     `costs` by currency, as far as prices are known; `costs_known` says whether they all are.
     """
 
-    model_config = ConfigDict(frozen=True)
     name: str
     opens: date
     needed_m3: float
@@ -57,10 +55,9 @@ class SeasonOfSites(BaseModel):
         )
 
 
-class SharedDay(BaseModel):
+class SharedDay(Value):
     """A day on which work is planned at more than one site: person-hours in all, and the sites by name."""
 
-    model_config = ConfigDict(frozen=True)
     on: date
     hours: float
     sites: tuple[str, ...]

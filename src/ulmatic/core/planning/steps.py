@@ -4,12 +4,11 @@ from datetime import date
 from enum import StrEnum
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.log import Measured
 from ulmatic.core.planning.season_figures import Now
 from ulmatic.core.site import SiteState
 from ulmatic.core.stock.books import SPECK_M3
+from ulmatic.core.value import Value
 
 
 class StepKey(StrEnum):
@@ -28,13 +27,12 @@ class StepKey(StrEnum):
     READING = "reading"
 
 
-class Step(BaseModel):
+class Step(Value):
     """Something useful to do; amounts in its text stand in braces, in SI units.
 
     `plot_id` names the plot on which it is done; an `optional` step makes figures better and can be skipped.
     """
 
-    model_config = ConfigDict(frozen=True)
     key: StepKey
     text: str
     optional: bool = False

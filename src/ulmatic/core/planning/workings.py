@@ -1,17 +1,15 @@
 """How a season's figures are worked out, for whoever asks."""
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered, formula
 from ulmatic.core.planning.plan import SitePlan
+from ulmatic.core.value import Value
 
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of the season's layings, with spare.")
 
 
-class SeasonWorkings(BaseModel):
+class SeasonWorkings(Value):
     """The working of what is needed, to be ordered, left over, and of the hours."""
 
-    model_config = ConfigDict(frozen=True)
     needed: Figure
     to_order: Figure
     left_over: Figure

@@ -2,14 +2,13 @@
 
 from collections.abc import Iterable
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.materials import Material, Size, Stage
 from ulmatic.core.recipe.advice import Severity
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Freshness
 from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
 from ulmatic.core.survey.uses import Use
+from ulmatic.core.value import Value
 
 _AGAINST = (Severity.STOP, Severity.ACT)
 ALIKE = (
@@ -27,10 +26,9 @@ AGED_STAGES = EVERY_STAGE - {Stage.FRESH}
 """What a practice takes that keeps fresh chips away, as its advice does."""
 
 
-class Accepted(BaseModel):
+class Accepted(Value):
     """What may be laid on a plot: keys of materials, and the stages in which woody ones may be."""
 
-    model_config = ConfigDict(frozen=True)
     materials: frozenset[str]
     stages: frozenset[Stage] = EVERY_STAGE
 

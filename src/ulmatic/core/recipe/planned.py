@@ -3,18 +3,19 @@
 from datetime import date
 from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BeforeValidator, ConfigDict, Field
 
 from ulmatic.core.materials import Stage
 from ulmatic.core.recipe.practice import PracticeChoices
 from ulmatic.core.survey.plot import Name, Plot
 from ulmatic.core.units import Depth, Length, Share
+from ulmatic.core.value import Value
 
 
-class HoldBack(BaseModel):
+class HoldBack(Value):
     """Rows of so long and so wide: bare `for_good`, or pulled back and covered round plants once they are up."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     name: Name = "Sown rows"
     rows: int = Field(default=1, ge=1, le=1_000)
     length_m: Length
@@ -22,7 +23,7 @@ class HoldBack(BaseModel):
     for_good: bool = False
 
 
-class RecipeEdits(BaseModel):
+class RecipeEdits(Value):
     """What differs from the proposal; None keeps it.
 
     Attributes
@@ -43,7 +44,7 @@ class RecipeEdits(BaseModel):
         How far rotted they may be.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     material: Annotated[str, Field(max_length=80)] | None = None
     stage: Stage | None = None
     chipped_on: date | None = None

@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 from enum import StrEnum
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import ConfigDict
 
 from ulmatic.core.tables import rows_of
+from ulmatic.core.value import Value
 
 
 class Rhythm(StrEnum):
@@ -92,10 +93,9 @@ class Char(StrEnum):
     BARE = "bare"
 
 
-class Practice(BaseModel):
+class Practice(Value):
     """One school for each question."""
 
-    model_config = ConfigDict(frozen=True)
     rhythm: Rhythm = Rhythm.DEEP_SELDOM
     freshness: Freshness = Freshness.AGED_FOR_VEGETABLES
     nitrogen: NitrogenView = NitrogenView.WHERE_IT_TOUCHES
@@ -109,10 +109,10 @@ class Practice(BaseModel):
     char: Char = Char.CHARGED
 
 
-class PracticeChoices(BaseModel):
+class PracticeChoices(Value):
     """The questions that a workspace, a site or a plot answers for itself; None leaves it to the wider one."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     rhythm: Rhythm | None = None
     freshness: Freshness | None = None
     nitrogen: NitrogenView | None = None
@@ -143,10 +143,9 @@ def practice_of(choices: Sequence[PracticeChoices]) -> Practice:
     return Practice.model_validate(answers)
 
 
-class School(BaseModel):
+class School(Value):
     """One answer to a question."""
 
-    model_config = ConfigDict(frozen=True)
     value: str
     name: str
     argument: str
@@ -154,10 +153,9 @@ class School(BaseModel):
     changes: str
 
 
-class SchoolQuestion(BaseModel):
+class SchoolQuestion(Value):
     """Something practitioners disagree about; `reason` says why the shipped answer is shipped."""
 
-    model_config = ConfigDict(frozen=True)
     field: str
     asks: str
     schools: tuple[School, ...]

@@ -3,8 +3,6 @@
 import math
 from enum import StrEnum
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Parameter
 from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
 from ulmatic.core.parameters import SHIPPED, Parameters
@@ -15,6 +13,7 @@ from ulmatic.core.survey import ExistingCover
 from ulmatic.core.survey.shapes import Ring, trees_of
 from ulmatic.core.survey.uses import Use
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 
 COMPOST = read_parameter("recipe.compost")
 THIN = read_parameter("recipe.thin")
@@ -50,20 +49,18 @@ class LayerRole(StrEnum):
     GUARD = "guard"
 
 
-class Layer(BaseModel):
+class Layer(Value):
     """One layer; `settled_mm` is 0 for a sheet."""
 
-    model_config = ConfigDict(frozen=True)
     role: LayerRole
     material: Material
     settled_mm: float
     stage: Stage
 
 
-class Proposal(BaseModel):
+class Proposal(Value):
     """What follows from use, ground and practice, with a reason for each part."""
 
-    model_config = ConfigDict(frozen=True)
     material: Material
     depth: Parameter
     cardboard: bool
@@ -72,7 +69,7 @@ class Proposal(BaseModel):
     reasons: tuple[str, ...]
 
 
-class Recipe(BaseModel):
+class Recipe(Value):
     """Layers from the soil up, with the proposal they were edited from.
 
     Attributes
@@ -97,7 +94,6 @@ class Recipe(BaseModel):
         What differs from the proposal.
     """
 
-    model_config = ConfigDict(frozen=True)
     material: Material
     layers: tuple[Layer, ...]
     target_mm: float

@@ -2,17 +2,16 @@
 
 from functools import lru_cache
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Hazard, Material, Stage
 from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.recipe.advice import Advice, Case, advise
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Practice
 from ulmatic.core.recipe.proposal import Recipe, recipe
+from ulmatic.core.value import Value
 
 
-class Setting(BaseModel):
+class Setting(Value):
     """Around a plot.
 
     Attributes
@@ -28,7 +27,6 @@ class Setting(BaseModel):
         That hold for the site.
     """
 
-    model_config = ConfigDict(frozen=True)
     practice: Practice = Practice()
     usual: Material = CATALOGUE[USUAL_MATERIAL]
     own: Material | None = None

@@ -1,16 +1,14 @@
 """What each plot gets: usual settled depths by use."""
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Mark, Parameter, make_parameter
 from ulmatic.core.survey.uses import USES, Use
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 
 
-class UsualDepth(BaseModel):
+class UsualDepth(Value):
     """Usual settled depths for a use, in mm, with the depth proposed at first."""
 
-    model_config = ConfigDict(frozen=True)
     least_mm: float
     proposed: Parameter
     most_mm: float

@@ -3,8 +3,6 @@
 from collections.abc import Sequence
 from functools import lru_cache
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.materials import Stage
 from ulmatic.core.parameters import Parameters
@@ -13,15 +11,15 @@ from ulmatic.core.schedule.growth import grown
 from ulmatic.core.schedule.volume import layer_volume, loose_volume, settling_for
 from ulmatic.core.survey.ground import Ground, ground
 from ulmatic.core.survey.shapes import trees_of
+from ulmatic.core.value import Value
 
 GUARD = "trunk_guard"
 """Stands for a guard where materials are named."""
 
 
-class LayerAmount(BaseModel):
+class LayerAmount(Value):
     """What is laid of one layer: loose m³, m² of a sheet with its overlaps, or guards by the tree."""
 
-    model_config = ConfigDict(frozen=True)
     role: LayerRole
     material: str
     name: str
@@ -30,10 +28,9 @@ class LayerAmount(BaseModel):
     amount: Figure
 
 
-class PlotGround(BaseModel):
+class PlotGround(Value):
     """The ground of a plot, what of it is laid, and the rows of that with growing plants, m²."""
 
-    model_config = ConfigDict(frozen=True)
     ground: Ground
     laid: Figure
     growing_m2: float

@@ -3,17 +3,18 @@
 from datetime import date, timedelta
 from typing import Annotated, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.value import Value
 
 MOST_CLOSURES, LONGEST_DAYS = 40, 366
 
 
-class Closure(BaseModel):
+class Closure(Value):
     """From one day until another, both included; `yearly` where it comes again each year."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     name: Annotated[str, Field(min_length=1, max_length=80)]
     first: date
     last: date

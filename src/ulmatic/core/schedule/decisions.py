@@ -3,12 +3,14 @@
 from datetime import date
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import ConfigDict
+
+from ulmatic.core.value import Value
 
 
-class Decision(BaseModel):
+class Decision(Value):
     """Lay, on a day or when the season opens, although the plot may not be due; or skip the season."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: Literal["lay", "skip"]
     on: date | None = None

@@ -4,7 +4,6 @@ import math
 from functools import lru_cache
 
 import shapely
-from pydantic import BaseModel, ConfigDict
 from shapely import MultiPolygon, Polygon, affinity
 from shapely.geometry.base import BaseGeometry
 
@@ -12,9 +11,10 @@ from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.log import Opened
 from ulmatic.core.survey import Outline
 from ulmatic.core.survey.shapes.base import XY
+from ulmatic.core.value import Value
 
 
-class RowsDrawn(BaseModel):
+class RowsDrawn(Value):
     """Opened ground as it is drawn, in metres about the plot's middle, and its area, cut to the plot's ground.
 
     Attributes
@@ -24,7 +24,6 @@ class RowsDrawn(BaseModel):
         Of all rows together, within the plot.
     """
 
-    model_config = ConfigDict(frozen=True)
     rings: tuple[tuple[XY, ...], ...]
     area_m2: float
     length_m: float

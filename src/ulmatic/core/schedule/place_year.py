@@ -5,12 +5,12 @@ from datetime import date
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.climate import Day, Normals
 from ulmatic.core.figures import Mark, Source
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 
 Array = NDArray[np.float64]
 FROST_MEAN = read_parameter("schedule.frost")
@@ -25,7 +25,7 @@ YEARS_FOR_SPREAD = 5
 MID_MONTH = np.array([15.5, 45, 74.5, 105, 135.5, 166, 196.5, 227.5, 258, 288.5, 319, 349.5])
 
 
-class PlaceYear(BaseModel):
+class PlaceYear(Value):
     """Days of the year (1 to 366) at a place; None where they never come.
 
     Attributes
@@ -44,7 +44,6 @@ class PlaceYear(BaseModel):
         Whether frost and zone rest on daily minima.
     """
 
-    model_config = ConfigDict(frozen=True)
     last_frost: int | None
     first_frost: int | None
     leaf_fall: int | None

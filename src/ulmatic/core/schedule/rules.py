@@ -3,17 +3,18 @@
 from functools import lru_cache
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.recipe import Practice
 from ulmatic.core.recipe.practice import Rhythm
 from ulmatic.core.recipe.practice import SeasonSchool as SeasonChoice
 from ulmatic.core.schedule.seasons import WindowKey
 from ulmatic.core.survey.uses import Use
+from ulmatic.core.value import Value
 
 
-class _Rule(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+class _Rule(Value):
+    model_config = ConfigDict(extra="forbid")
 
 
 class Keep(_Rule):

@@ -6,7 +6,7 @@ from typing import Annotated, Literal, Self
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 
 from ulmatic.core.climate import Normals
 from ulmatic.core.parameters import Parameters
@@ -14,6 +14,7 @@ from ulmatic.core.recipe.practice import SeasonSchool as SeasonChoice
 from ulmatic.core.schedule.place_year import crossing, curve_of
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 
 Array = NDArray[np.float64]
 MILD_MEAN = read_parameter("schedule.mild")
@@ -30,10 +31,10 @@ WindowKey = Literal["spring", "autumn"]
 WINDOW_KEYS: tuple[WindowKey, ...] = ("spring", "autumn")
 
 
-class DayOfYear(BaseModel):
+class DayOfYear(Value):
     """A day that comes every year; 29 February is the 28th in other years."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     month: Annotated[int, Field(ge=1, le=12)]
     day: Annotated[int, Field(ge=1, le=31)]
 
@@ -58,18 +59,17 @@ class DayOfYear(BaseModel):
         return date(year, self.month, self.day)
 
 
-class WindowDates(BaseModel):
+class WindowDates(Value):
     """When a window opens and closes, both days included."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     opens: DayOfYear
     closes: DayOfYear
 
 
-class Window(BaseModel):
+class Window(Value):
     """A window of the site's year; `name` is what it is called, such as Autumn or Before the rains."""
 
-    model_config = ConfigDict(frozen=True)
     key: WindowKey
     name: str
     dates: WindowDates
@@ -86,7 +86,7 @@ class Window(BaseModel):
         return opens, closes if closes >= opens else self.dates.closes.of(year + 1)
 
 
-class Season(BaseModel):
+class Season(Value):
     """A window of one year.
 
     Attributes
@@ -99,7 +99,6 @@ class Season(BaseModel):
         The day after the window before it closed: what is due from then on belongs to this season.
     """
 
-    model_config = ConfigDict(frozen=True)
     window: WindowKey
     key: str
     name: str

@@ -5,19 +5,17 @@ from dataclasses import dataclass, field
 from datetime import date
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.decay import RatePosterior, Stack
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import Material
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.supply.suppliers import Supplier
+from ulmatic.core.value import Value
 
 
-class LearnedFigure(BaseModel):
+class LearnedFigure(Value):
     """A figure that was learned: of what, from how many readings, with prior, data and posterior as its working."""
 
-    model_config = ConfigDict(frozen=True)
     what: str
     name: str
     figure: Figure

@@ -4,7 +4,9 @@ from collections.abc import Callable, Hashable, Iterable
 from datetime import date
 from typing import Generic, Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
+
+from ulmatic.core.value import Value
 
 Key = TypeVar("Key", bound=Hashable)
 EntryKind = Literal["receive", "lay", "move", "measure", "turn", "take_away"]
@@ -12,7 +14,7 @@ SPECK_M3 = 1e-6
 """A cubic centimetre: what binary fractions may leave over."""
 
 
-class BookEntry(BaseModel, Generic[Key]):
+class BookEntry(Value, Generic[Key]):
     """One line of the books.
 
     Attributes
@@ -24,7 +26,6 @@ class BookEntry(BaseModel, Generic[Key]):
         What was moved, or measured.
     """
 
-    model_config = ConfigDict(frozen=True)
     on: date = date.min
     kind: EntryKind
     pile: Key

@@ -4,14 +4,15 @@ from datetime import date
 from typing import Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict
+from pydantic import AwareDatetime
 
 from ulmatic.core.materials import Worry
 from ulmatic.core.stock.books import EntryKind
 from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.value import Value
 
 
-class Delivery(BaseModel):
+class Delivery(Value):
     """A load.
 
     Attributes
@@ -26,7 +27,6 @@ class Delivery(BaseModel):
         What is feared of it, such as a diseased tree among it.
     """
 
-    model_config = ConfigDict(frozen=True)
     id: UUID
     name: str
     state: Literal["expected", "received", "cancelled"]
@@ -47,19 +47,17 @@ class Delivery(BaseModel):
         return self.chipped_on or self.received_on
 
 
-class Pile(BaseModel):
+class Pile(Value):
     """A pile, on a tip or pile place where that is known."""
 
-    model_config = ConfigDict(frozen=True)
     id: UUID
     name: str
     landmark_id: UUID | None = None
 
 
-class BookLine(BaseModel):
+class BookLine(Value):
     """A line of the book of a site's piles."""
 
-    model_config = ConfigDict(frozen=True)
     id: UUID
     kind: EntryKind
     pile_id: UUID

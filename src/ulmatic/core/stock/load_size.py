@@ -1,9 +1,10 @@
 """What one load holds, where nobody knows it beforehand."""
 
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import Volume
+from ulmatic.core.value import Value
 
 
 def in_order(least: float | None, likely: float, most: float | None, prefix: str = "") -> None:
@@ -28,10 +29,9 @@ def in_order(least: float | None, likely: float, most: float | None, prefix: str
         raise wrong("The largest load cannot be smaller than the usual load.", f"{prefix}most_m3")
 
 
-class LoadSize(BaseModel):
+class LoadSize(Value):
     """What one load holds, in m³: at least, most likely, at most; taken as a triangular distribution."""
 
-    model_config = ConfigDict(frozen=True)
     least_m3: Volume
     likely_m3: Volume
     most_m3: Volume

@@ -2,10 +2,9 @@
 
 import math
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 
 REPOSE = read_parameter("supply.repose")
 HIGHEST = read_parameter("supply.pile_height")
@@ -13,7 +12,7 @@ CLEAR_OF_WALLS = read_parameter("supply.pile_wall")
 _CONE = Source(mark=Mark.DEFINITION, text="Volume of a cone, π r² h ÷ 3.")
 
 
-class Stand(BaseModel):
+class Stand(Value):
     """How a pile stands: a cone, or where that were too high a ridge with two half cones at its ends.
 
     Attributes
@@ -23,14 +22,13 @@ class Stand(BaseModel):
     ridge : bool
     """
 
-    model_config = ConfigDict(frozen=True)
     height_m: float
     width_m: float
     length_m: float
     ridge: bool
 
 
-class TipPlan(BaseModel):
+class TipPlan(Value):
     """How a load stands on a tip.
 
     Attributes
@@ -45,7 +43,6 @@ class TipPlan(BaseModel):
         Whether that is enough.
     """
 
-    model_config = ConfigDict(frozen=True)
     tip: str
     holds_m3: float
     fits: bool

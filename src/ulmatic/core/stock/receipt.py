@@ -2,16 +2,17 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.materials import Material
 from ulmatic.core.stock.pile_shape import measured_pile
 from ulmatic.core.units import Length, Mass, Offset, Volume
+from ulmatic.core.value import Value
 
 
-class _Way(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+class _Way(Value):
+    model_config = ConfigDict(extra="forbid")
 
 
 class MeasuredPile(_Way):

@@ -4,16 +4,16 @@ from collections.abc import Hashable, Mapping, Sequence
 from typing import Generic, TypeVar
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict
-from scipy.optimize import linprog
-from scipy.sparse import csr_array, vstack
+import scipy
+from pydantic import Field
 
 from ulmatic.core.stock.books import SPECK_M3
+from ulmatic.core.value import Value
 
 Key = TypeVar("Key", bound=Hashable)
 
 
-class Want(BaseModel, Generic[Key]):
+class Want(Value, Generic[Key]):
     """What one plot needs, in m³, and the materials it accepts.
 
     Attributes
@@ -22,17 +22,15 @@ class Want(BaseModel, Generic[Key]):
         What a m³ of a material is worth here, where it settles more or less than the planned one; 1 where not said.
     """
 
-    model_config = ConfigDict(frozen=True)
     plot: Key
     needs_m3: float
     accepts: frozenset[str]
-    worth: dict[str, float] = {}
+    worth: dict[str, float] = Field(default_factory=dict)
 
 
-class Share(BaseModel, Generic[Key]):
+class Share(Value, Generic[Key]):
     """What one plot gets of what it needs: m³ by material, and in all in m³ of the planned one."""
 
-    model_config = ConfigDict(frozen=True)
     plot: Key
     needs_m3: float
     gets: dict[str, float]
@@ -49,10 +47,9 @@ class Share(BaseModel, Generic[Key]):
         return self.short_m3 <= 1e-6 * max(1.0, self.needs_m3)
 
 
-class Allocation(BaseModel, Generic[Key]):
+class Allocation(Value, Generic[Key]):
     """Shares in the order of priority, and what is over of each material, in m³."""
 
-    model_config = ConfigDict(frozen=True)
     shares: tuple[Share[Key], ...]
     over: dict[str, float]
 
@@ -117,14 +114,14 @@ def _whole(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> lis
     if needed > float(np.array(list(available_m3.values())).sum()) * float(worth.max()) + SPECK_M3:
         return None
     plots, columns = np.array([index for index, _ in pairs]), np.arange(len(pairs))
-    rows = vstack(
+    rows = scipy.sparse.vstack(
         [
-            csr_array((np.ones(len(pairs)), (lots, columns)), shape=(len(available_m3), len(pairs))),
-            csr_array((worth, (plots, columns)), shape=(len(wants), len(pairs))),
+            scipy.sparse.csr_array((np.ones(len(pairs)), (lots, columns)), shape=(len(available_m3), len(pairs))),
+            scipy.sparse.csr_array((worth, (plots, columns)), shape=(len(wants), len(pairs))),
         ]
     )
     bounds = np.array([*available_m3.values(), *(want.needs_m3 for want in wants)])
-    solved = linprog(-worth, A_ub=rows, b_ub=bounds, method="highs")  # type: ignore[call-overload]
+    solved = scipy.optimize.linprog(-worth, A_ub=rows, b_ub=bounds, method="highs")  # type: ignore[call-overload]
     if solved.x is None or -float(solved.fun) < needed - SPECK_M3 * max(1, len(wants)):
         return None
     gets: list[dict[str, float]] = [{} for _ in wants]
@@ -160,10 +157,9 @@ def _in_turn(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> l
     return gets
 
 
-class OneMore(BaseModel, Generic[Key]):
+class OneMore(Value, Generic[Key]):
     """What one load more buys: plots then covered whole, one covered in part, and m³ over."""
 
-    model_config = ConfigDict(frozen=True)
     load_m3: float
     whole: tuple[Key, ...]
     part: Key | None

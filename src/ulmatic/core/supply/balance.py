@@ -6,8 +6,8 @@ from datetime import date
 from functools import cached_property
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import linprog
 
 from ulmatic.core.stock import Lot
 from ulmatic.core.stock.books import SPECK_M3
@@ -81,7 +81,7 @@ class Balance:
             ]
         )
         bounds = [*(lot.volume_m3 for lot in self.lots), *(group.volume_m3 for group in self.groups)]
-        solved = linprog(-worth * (1 - rank), A_ub=rows, b_ub=np.array(bounds), method="highs")
+        solved = scipy.optimize.linprog(-worth * (1 - rank), A_ub=rows, b_ub=np.array(bounds), method="highs")
         flows: NDArray[np.float64] = np.zeros(len(pairs)) if solved.x is None else solved.x
         return [
             (index, number, float(flow)) for (index, number), flow in zip(pairs, flows, strict=True) if flow > SPECK_M3

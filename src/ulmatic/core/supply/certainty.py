@@ -5,11 +5,11 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
-from scipy.fft import irfft, next_fast_len, rfft
 
 from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.value import Value
 
 Array = NDArray[np.float64]
 
@@ -20,15 +20,14 @@ CELLS = 400
 MOST_LOADS = 500
 
 
-class Chance(BaseModel):
+class Chance(Value):
     """So many loads, and the probability that they are enough."""
 
-    model_config = ConfigDict(frozen=True)
     loads: int
     enough: float
 
 
-class Certainty(BaseModel):
+class Certainty(Value):
     """How sure so many loads are.
 
     Attributes
@@ -39,7 +38,6 @@ class Certainty(BaseModel):
         The least number of loads that is enough with that certainty.
     """
 
-    model_config = ConfigDict(frozen=True)
     chances: tuple[Chance, ...]
     for_50: int
     for_80: int
@@ -74,12 +72,12 @@ def _sum(lots: Sequence[Lot]) -> tuple[float, float, Array]:
         edges: Array = size.least_m3 + width * np.arange(count + 1, dtype=np.float64)
         cells.append((loads, np.diff(_cumulative(edges, size)) if count > 1 else np.ones(1)))
     total = sum(loads * (cell.size - 1) for loads, cell in cells) + 1
-    long = next_fast_len(total)
+    long = scipy.fft.next_fast_len(total)
     spectrum = np.ones(long // 2 + 1, dtype=complex)
     for loads, cell in cells:
-        spectrum = spectrum * rfft(cell, long) ** loads
+        spectrum = spectrum * scipy.fft.rfft(cell, long) ** loads
     least = sum(loads * size.least_m3 for loads, size in lots)
-    return least, width, np.maximum(0.0, irfft(spectrum, long))[:total]
+    return least, width, np.maximum(0.0, scipy.fft.irfft(spectrum, long))[:total]
 
 
 def chance_of_sum(need_m3: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> float:

@@ -4,12 +4,13 @@ from decimal import Decimal
 from math import floor
 from typing import NamedTuple
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from ulmatic.core.figures import ceil
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.certainty import Lot
 from ulmatic.core.units.currency import exact, rounded
+from ulmatic.core.value import Value
 
 MONTHS = 12
 NO_LIMIT = 10_000
@@ -17,7 +18,7 @@ SURER = 0.05
 """By so much a choice is surer than another, where that is said."""
 
 
-class SupplySource(BaseModel):
+class SupplySource(Value):
     """Somebody who brings a material.
 
     Attributes
@@ -43,7 +44,6 @@ class SupplySource(BaseModel):
         Of its prices.
     """
 
-    model_config = ConfigDict(frozen=True)
     key: str
     material: str
     load_m3: float = Field(gt=0)
@@ -123,7 +123,7 @@ class SupplySource(BaseModel):
         return self.size.most_m3 if self.size else self.holds_m3
 
 
-class Need(BaseModel):
+class Need(Value):
     """So many m³ of any of these materials.
 
     Attributes
@@ -134,7 +134,6 @@ class Need(BaseModel):
         What a m³ of a material is worth here, as it settles more or less than the one planned; 1 where it is not said.
     """
 
-    model_config = ConfigDict(frozen=True)
     volume_m3: float = Field(ge=0)
     accepts: frozenset[str]
     yields: tuple[tuple[str, float], ...] = ()
@@ -160,23 +159,21 @@ class Coming(NamedTuple):
 NOTHING_COMES = Coming((), 0.0)
 
 
-class Limits(BaseModel):
+class Limits(Value):
     """What holds an order back: months it may come in (0 is January), in order; m³ the tip holds; the money there is.
 
     `sure` is the certainty wanted that all loads together are enough.
     """
 
-    model_config = ConfigDict(frozen=True)
     months: tuple[int, ...] = tuple(range(MONTHS))
     tip_m3: float | None = None
     budget: float | None = None
     sure: float = 0.5
 
 
-class Purchase(BaseModel):
+class Purchase(Value):
     """So many loads of one source, m³ in all, with the loads that come in each month (0 is January)."""
 
-    model_config = ConfigDict(frozen=True)
     source: str
     loads: int
     volume_m3: float
@@ -184,7 +181,7 @@ class Purchase(BaseModel):
     by_month: tuple[tuple[int, int], ...] = ()
 
 
-class Choice(BaseModel):
+class Choice(Value):
     """One way to cover the need.
 
     Attributes
@@ -197,7 +194,6 @@ class Choice(BaseModel):
         Share of its cost by which another choice could be cheaper: 0 unless the search was stopped by its limit.
     """
 
-    model_config = ConfigDict(frozen=True)
     purchases: tuple[Purchase, ...]
     cost: float
     volume_m3: float
@@ -207,14 +203,13 @@ class Choice(BaseModel):
     gap: float = 0.0
 
 
-class Chosen(BaseModel):
+class Chosen(Value):
     """The cheapest choices, the best first; none where a limit forbids all.
 
     Then `binding` says which limit does, and `nearest` is the choice that covers most. `complete` says that no better
     choice than those was left out.
     """
 
-    model_config = ConfigDict(frozen=True)
     choices: tuple[Choice, ...]
     binding: str | None = None
     nearest: Choice | None = None

@@ -4,8 +4,6 @@ from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.decay import pile_stage
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.recipe import Accepted
@@ -15,6 +13,7 @@ from ulmatic.core.supply.allocate import Allocation, Want, allocate, one_more
 from ulmatic.core.supply.market import Offered
 from ulmatic.core.supply.order import TOO_SELDOM, SeasonOrder
 from ulmatic.core.supply.wanted import Wanted
+from ulmatic.core.value import Value
 
 LEAST_SURPLUS_M3 = 0.05
 """Nobody asks for a place for less."""
@@ -23,10 +22,9 @@ BY_LOAD = ("arborist", "utility", "merchant")
 YEAR = timedelta(days=365)
 
 
-class BestLoad(BaseModel):
+class BestLoad(Value):
     """Of whom one load more serves most: m³ of it, plots it makes whole, one it serves in part, what is over."""
 
-    model_config = ConfigDict(frozen=True)
     source: str
     load_m3: float
     whole: tuple[int, ...]
@@ -34,10 +32,9 @@ class BestLoad(BaseModel):
     over_m3: float
 
 
-class Left(BaseModel):
+class Left(Value):
     """Chips that are over when all plots have theirs, and how far rotted they are in a year."""
 
-    model_config = ConfigDict(frozen=True)
     material: Material
     volume_m3: float
     in_a_year: Stage
@@ -46,13 +43,12 @@ class Left(BaseModel):
 PlotWant = Want[int]
 
 
-class LoadEffect(BaseModel):
+class LoadEffect(Value):
     """What a load does beside what lies here and comes: indices of plots it makes whole and serves in part, m³ over.
 
     `short_before_m3` and `short_after_m3` are what is to be ordered without and with it.
     """
 
-    model_config = ConfigDict(frozen=True)
     accepted_by: int
     whole: tuple[int, ...]
     part: int | None

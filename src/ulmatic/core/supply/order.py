@@ -7,7 +7,6 @@ from decimal import Decimal
 from functools import cached_property
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.decay import pile_stage
 from ulmatic.core.materials import Stage
@@ -21,11 +20,12 @@ from ulmatic.core.supply.chosen import ChosenLine, ChosenLoads
 from ulmatic.core.supply.market import Offered
 from ulmatic.core.supply.suppliers import UNNAMED, Merchant, Supplier
 from ulmatic.core.supply.wanted import Group
+from ulmatic.core.value import Value
 
 TOO_SELDOM = "Comes too rarely to plan with; accept offers when they come."
 
 
-class OrderLine(BaseModel):
+class OrderLine(Value):
     """What is still to be had of one source.
 
     Attributes
@@ -40,7 +40,6 @@ class OrderLine(BaseModel):
         Loads that come in each month (0 is January).
     """
 
-    model_config = ConfigDict(frozen=True)
     source: str
     name: str
     kind: str

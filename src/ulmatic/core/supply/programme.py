@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from functools import cached_property
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
 
 from ulmatic.core.figures import ceil
 from ulmatic.core.supply.certainty import Lot, at_least, chance_of_sum
@@ -79,7 +79,7 @@ class Programme:
         return self.count * (2 + group) + source
 
     @cached_property
-    def constraints(self) -> list[LinearConstraint]:
+    def constraints(self) -> "list[scipy.optimize.LinearConstraint]":
         """The rows that hold for every choice."""
         rows: list[Array] = []
         low: list[float] = []
@@ -105,9 +105,9 @@ class Programme:
                 tight = full * -1.0
                 rows += [full, least, tight]
                 low += [0.0, 0.0, -source.holds_m3 * (1 - 1e-6)]
-        limits = [LinearConstraint(np.array(rows), np.array(low), np.inf)]
+        limits = [scipy.optimize.LinearConstraint(np.array(rows), np.array(low), np.inf)]
         if self.limits.budget is not None:
-            limits.append(LinearConstraint(self.cost[None, :], -np.inf, self.limits.budget + 1e-9))
+            limits.append(scipy.optimize.LinearConstraint(self.cost[None, :], -np.inf, self.limits.budget + 1e-9))
         return limits
 
     @cached_property
@@ -193,10 +193,10 @@ class Programme:
             Loads of each source, None where nothing was found; the share is 0 where the best is proven.
         """
         whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
-        solved = milp(
+        solved = scipy.optimize.milp(
             self.weights,
             integrality=whole,
-            bounds=Bounds(lower, upper),
+            bounds=scipy.optimize.Bounds(lower, upper),
             constraints=self.constraints,
             options={"mip_rel_gap": 0.0, "node_limit": MOST_NODES},
         )
@@ -212,13 +212,14 @@ class Programme:
         (ndarray or None, float)
             As for `_searched`.
         """
-        parts = milp(self.weights, bounds=Bounds(lower, upper), constraints=self.constraints)
+        within, constraints = scipy.optimize.Bounds, self.constraints
+        parts = scipy.optimize.milp(self.weights, bounds=within(lower, upper), constraints=constraints)
         if parts.x is None:
             return None, 0.0
         loads = np.minimum(np.ceil(parts.x[: self.count] - 1e-9), upper[: self.count])
         lower, upper = lower.copy(), upper.copy()
         lower[: self.count] = upper[: self.count] = loads
-        whole = milp(self.weights, bounds=Bounds(lower, upper), constraints=self.constraints)
+        whole = scipy.optimize.milp(self.weights, bounds=within(lower, upper), constraints=constraints)
         if whole.x is None:
             return None, 0.0
         return whole.x, 1.0 - float(parts.fun) / float(whole.fun) if whole.fun else 0.0

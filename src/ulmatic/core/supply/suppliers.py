@@ -5,14 +5,15 @@ from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
-from scipy.special import bdtr
+import scipy
+from pydantic import ConfigDict, Field, model_validator
 from typing_extensions import override
 
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.choice import MONTHS, SupplySource
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import Mass, Money, MoneyPerVolume, Share, Volume
+from ulmatic.core.value import Value
 
 COUNTED_ON = 0.8
 """Loads that come by chance are counted as far as they come with this probability: a judgement, no source."""
@@ -23,10 +24,10 @@ Months = Annotated[tuple[Annotated[int, Field(ge=1, le=12)], ...], Field(min_len
 ALL_YEAR = tuple(range(1, MONTHS + 1))
 
 
-class _Base(BaseModel):
+class _Base(Value):
     """What all kinds share: the material they bring, and the months in which they do (1 is January)."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     material: Annotated[str, Field(max_length=80)]
     months: Months = ALL_YEAR
 
@@ -294,7 +295,7 @@ def counted_on(months: int, chance: float) -> int:
         return 0
     if chance >= 1:
         return months
-    return next(loads for loads in range(months + 1) if bdtr(loads, months, chance) >= 1 - COUNTED_ON)
+    return next(loads for loads in range(months + 1) if scipy.special.bdtr(loads, months, chance) >= 1 - COUNTED_ON)
 
 
 def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]:
@@ -358,10 +359,9 @@ UNNAMED = "unnamed"
 """The source where nobody is named: loads of the site's usual size, whose price is not known."""
 
 
-class Supplier(BaseModel):
+class Supplier(Value):
     """Somebody chips can be had from; prices are in their currency."""
 
-    model_config = ConfigDict(frozen=True)
     id: UUID
     name: str
     currency: str

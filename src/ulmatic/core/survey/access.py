@@ -6,10 +6,9 @@ from collections.abc import Callable, Hashable, Mapping, Sequence
 from typing import Annotated, Any, Generic, Literal, TypeVar
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
-from scipy.sparse import csr_array
-from scipy.sparse.csgraph import dijkstra
+from pydantic import BeforeValidator, ConfigDict, Field, model_validator
 from shapely import LineString, Point, distance, get_coordinates
 
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula
@@ -18,6 +17,7 @@ from ulmatic.core.survey.shapes.base import XY, wrong
 from ulmatic.core.survey.shapes.plain import read_corners
 from ulmatic.core.survey.site_conditions import SiteConditions
 from ulmatic.core.units import LENGTH, Coordinate, Length, Offset
+from ulmatic.core.value import Value
 
 AS_GOOD_AS_NEAREST = 1.1
 """Of ways hardly farther off than the nearest, the one with the shorter walk is taken."""
@@ -32,10 +32,10 @@ def _on_plan(name: str, value: float) -> Figure:
     return Figure(name=name, value=value, unit="m", source=_ON_PLAN)
 
 
-class _Stand(BaseModel):
+class _Stand(Value):
     """Ground where chips lie for a while: `place` is its middle, `to_wall_m` how far its edge is from a wall."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     place: Place
     length_m: Length
     width_m: Length
@@ -65,10 +65,10 @@ class PilePlace(_Stand):
     kind: Literal["pile_place"] = "pile_place"
 
 
-class Way(BaseModel):
+class Way(Value):
     """A way that a barrow takes: its middle line, its narrowest width, and how far its end lies above its start."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: Literal["way"] = "way"
     points_m: Annotated[
         tuple[XY, ...], BeforeValidator(read_corners, json_schema_input_type=str | list[XY]), Field(max_length=500)
@@ -126,7 +126,7 @@ Landmark = Annotated[Tip | PilePlace | Way, Field(discriminator="kind")]
 Key = TypeVar("Key", bound=Hashable)
 
 
-class Route(BaseModel, Generic[Key]):
+class Route(Value, Generic[Key]):
     """The shortest walk from a tip to the middle of a plot.
 
     Attributes
@@ -143,7 +143,6 @@ class Route(BaseModel, Generic[Key]):
         To be drawn.
     """
 
-    model_config = ConfigDict(frozen=True)
     tip: Key
     to_way_m: float
     along_m: float
@@ -281,10 +280,12 @@ def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) 
     sources = {net.node(point): tip for tip, point in tips.items()}
     count = len(net.points)
     # A length of zero would count as no piece at all.
-    lengths = csr_array(
+    lengths = scipy.sparse.csr_array(
         ([max(length, 1e-9) for length, _, _ in net.pieces.values()], np.array([*net.pieces]).T), shape=(count, count)
     )
-    walk, before, source = dijkstra(lengths, indices=list(sources), return_predecessors=True, min_only=True)
+    walk, before, source = scipy.sparse.csgraph.dijkstra(
+        lengths, indices=list(sources), return_predecessors=True, min_only=True
+    )
     by_end: dict[Key, Route[Key]] = {}
     for end, point in ends.items():
         node, off = min(exits[end], key=lambda way_out: walk[way_out[0]] + way_out[1])
@@ -331,7 +332,7 @@ def _along(
     )
 
 
-class Access(BaseModel):
+class Access(Value):
     """How chips get to a plot: given, or measured on the plan.
 
     Attributes
@@ -344,7 +345,6 @@ class Access(BaseModel):
         The walk to be drawn, in metres on the plan; empty where the walk was given.
     """
 
-    model_config = ConfigDict(frozen=True)
     tip: str | None = None
     walk: Figure | None = None
     climb: Figure | None = None

@@ -4,7 +4,7 @@ import math
 import re
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BeforeValidator, ConfigDict, Field
 from shapely import affinity, union_all
 from shapely.geometry.base import BaseGeometry
 
@@ -16,6 +16,7 @@ from ulmatic.core.survey.shapes.base import GEOMETRY, metres, wrong
 from ulmatic.core.tables import read_parameter
 from ulmatic.core.units import Gap
 from ulmatic.core.units.parsing import LONGEST_ENTRY
+from ulmatic.core.value import Value
 
 STEEPEST_DEG = 60
 
@@ -41,29 +42,29 @@ def _read_angle(value: object) -> object:
     return value
 
 
-class Slope(BaseModel):
+class Slope(Value):
     """How steep the ground is, and whether its lengths were taped along the slope or are those of a plan."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     angle_deg: Annotated[
         float, BeforeValidator(_read_angle, json_schema_input_type=str | float), Field(allow_inf_nan=False)
     ]
     taped: Literal["along", "plan"] = "along"
 
 
-class PlantGaps(BaseModel):
+class PlantGaps(Value):
     """Plants, stones or stems kept clear, each by a radius of `gap_m`."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: Literal["plants"] = "plants"
     plants: int = Field(ge=1, le=10_000)
     gap_m: Gap
 
 
-class ShapeCut(BaseModel):
+class ShapeCut(Value):
     """A piece of the plot that is not mulched; without a place it is taken to lie wholly inside."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: Literal["shape"] = "shape"
     shape: Shape
     place: Place | None = None
@@ -72,7 +73,7 @@ class ShapeCut(BaseModel):
 CutOut = Annotated[PlantGaps | ShapeCut, Field(discriminator="kind")]
 
 
-class Ground(BaseModel):
+class Ground(Value):
     """The figures of a piece of ground.
 
     Attributes
@@ -85,7 +86,6 @@ class Ground(BaseModel):
         m² of cardboard that cover it, overlaps included.
     """
 
-    model_config = ConfigDict(frozen=True)
     area: Figure
     edge: Figure
     cardboard: Figure

@@ -3,13 +3,15 @@
 import math
 import re
 from collections.abc import Iterable
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 from pydantic import BeforeValidator, Field
-from pyproj import Transformer
 
 from ulmatic.core.survey.shapes.base import XY, wrong
 from ulmatic.core.units.parsing import LONGEST_ENTRY
+
+if TYPE_CHECKING:
+    from pyproj import Transformer
 
 _NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
 
@@ -46,6 +48,12 @@ def _turned(points: Iterable[XY], degrees: float) -> list[XY]:
     return [(x * math.cos(turn) - y * math.sin(turn), x * math.sin(turn) + y * math.cos(turn)) for x, y in points]
 
 
+def _transformer(source: str, target: str) -> "Transformer":
+    from pyproj import Transformer
+
+    return Transformer.from_crs(source, target, always_xy=True)
+
+
 def to_earth(points: Iterable[XY], location: tuple[float, float], north_deg: float) -> list[XY]:
     """Return plan points (m) as (longitude, latitude); north lies `north_deg` clockwise from the plan's up.
 
@@ -63,7 +71,7 @@ def to_earth(points: Iterable[XY], location: tuple[float, float], north_deg: flo
     list of XY
         Degrees.
     """
-    back = Transformer.from_crs(_projection(location), "EPSG:4326", always_xy=True)
+    back = _transformer(_projection(location), "EPSG:4326")
     return [back.transform(x, y) for x, y in _turned(points, north_deg)]
 
 
@@ -84,5 +92,5 @@ def to_plan(points: Iterable[XY], location: tuple[float, float], north_deg: floa
     list of XY
         Metres.
     """
-    projection = Transformer.from_crs("EPSG:4326", _projection(location), always_xy=True)
+    projection = _transformer("EPSG:4326", _projection(location))
     return _turned([projection.transform(x, y) for x, y in points], -north_deg)

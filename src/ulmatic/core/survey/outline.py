@@ -7,7 +7,6 @@ from functools import lru_cache
 from typing import TypeVar
 
 import shapely
-from pydantic import BaseModel, ConfigDict
 from shapely.geometry import Point
 from shapely.geometry.base import BaseGeometry
 
@@ -15,11 +14,12 @@ from ulmatic.core.survey.ground import CutOut, PlantGaps, at_place, centred
 from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes import Dimension, Shape, disc
 from ulmatic.core.survey.shapes.base import DRAWN_SEGMENTS, XY
+from ulmatic.core.value import Value
 
 Key = TypeVar("Key")
 
 
-class Outline(BaseModel):
+class Outline(Value):
     """What is drawn of a plot, in metres about its middle, y to the north.
 
     Attributes
@@ -42,7 +42,6 @@ class Outline(BaseModel):
         Of the box round everything.
     """
 
-    model_config = ConfigDict(frozen=True)
     rings: tuple[tuple[XY, ...], ...]
     copies: tuple[XY, ...] = ((0.0, 0.0),)
     trunks: tuple[XY, ...] = ()

@@ -2,15 +2,16 @@
 
 import math
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.units import Coordinate
+from ulmatic.core.value import Value
 
 
-class Place(BaseModel):
+class Place(Value):
     """The middle of something in metres east and north, turned counter-clockwise in degrees."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     x_m: Coordinate = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
     y_m: Coordinate = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
     turn_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.survey.ground import CutOut, Ground, Slope, ground
@@ -10,6 +10,7 @@ from ulmatic.core.survey.shapes import Shape
 from ulmatic.core.survey.site_conditions import SiteConditions
 from ulmatic.core.survey.uses import Use
 from ulmatic.core.units import Depth
+from ulmatic.core.value import Value
 
 
 def _printable(text: str) -> str:
@@ -26,7 +27,7 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max
 """One printable line of 1 to 80 signs."""
 
 
-class Plot(BaseModel):
+class Plot(Value):
     """A piece of ground as measured.
 
     Attributes
@@ -35,7 +36,7 @@ class Plot(BaseModel):
         Target depth of its mulch, settled.
     """
 
-    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
+    model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)
     name: Name
     use: Use
     shape: Shape

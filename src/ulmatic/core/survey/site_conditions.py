@@ -3,9 +3,10 @@
 from enum import StrEnum
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from ulmatic.core.units import Gap, Length, Offset, Share
+from ulmatic.core.value import Value
 
 
 class ExistingCover(StrEnum):
@@ -24,10 +25,10 @@ class ExistingCover(StrEnum):
         return self in (ExistingCover.RUNNING_GRASS, ExistingCover.LAWN)
 
 
-class SiteConditions(BaseModel):
+class SiteConditions(Value):
     """What was noted of a plot; everything may be left open (None)."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     cover: ExistingCover | None = Field(default=None, description="For preparation, cardboard and least depth")
     soil: Literal["sand", "loam", "clay", "dead"] | None = Field(
         default=None, description="For nitrogen supply and building up"

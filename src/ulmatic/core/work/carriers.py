@@ -2,10 +2,9 @@
 
 from enum import StrEnum
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Mark, Parameter, Unit, make_parameter
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.value import Value
 
 _JUDGED = "A judgement, no published source: "
 
@@ -19,10 +18,9 @@ class CarrierKind(StrEnum):
     LOADER = "loader"
 
 
-class Carrier(BaseModel):
+class Carrier(Value):
     """A carrier; `own_fill` is its own time for filling, where it fills itself."""
 
-    model_config = ConfigDict(frozen=True)
     kind: CarrierKind
     name: str
     volume: Parameter

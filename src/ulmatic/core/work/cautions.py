@@ -1,14 +1,12 @@
 """Who can get hurt: cautions as data, each tied to the task or condition that raises it."""
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.tables import rows_of
+from ulmatic.core.value import Value
 
 
-class Caution(BaseModel):
+class Caution(Value):
     """A caution: what it is about, and what to do; common practice, deferring to local codes and licensed practice."""
 
-    model_config = ConfigDict(frozen=True)
     key: str
     about: str
     words: str

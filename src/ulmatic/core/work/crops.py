@@ -3,11 +3,12 @@
 from enum import StrEnum
 from typing import Annotated, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 
 from ulmatic.core.figures import Mark, Source
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.tables import rows_of
+from ulmatic.core.value import Value
 
 MOST_DAYS = 400
 PRACTICE = Source(
@@ -24,7 +25,7 @@ class Hardiness(StrEnum):
     HARDY = "hardy"
 
 
-class CropFigures(BaseModel):
+class CropFigures(Value):
     """The figures of a crop.
 
     Attributes
@@ -50,7 +51,7 @@ class CropFigures(BaseModel):
         After so many days it is sown again, for a harvest that goes on.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     kind: Literal["vegetable", "legume", "cover_crop", "flower"] = "vegetable"
     start: Literal["sow", "plant"] = "sow"
     days_least: Annotated[float, Field(ge=5, le=MOST_DAYS, allow_inf_nan=False)]

@@ -7,9 +7,8 @@ from functools import cached_property
 from math import floor
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
-from scipy.special import ndtr
 
 from ulmatic.core.climate import Normals
 from ulmatic.core.figures import Figure, entered, formula
@@ -17,6 +16,7 @@ from ulmatic.core.parameters import Parameters
 from ulmatic.core.schedule import PlaceYear, RowsDrawn
 from ulmatic.core.schedule.place_year import crossing, curve_of
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 from ulmatic.core.work.crops import Crop, Hardiness
 
 Array = NDArray[np.float64]
@@ -30,7 +30,7 @@ QUANTILES, YEAR = 40, 365
 MOST_AGAIN = 8
 
 
-class TimeLeft(BaseModel):
+class TimeLeft(Value):
     """Whether a crop that is sown or planted on a day is ready in time.
 
     Attributes
@@ -51,7 +51,6 @@ class TimeLeft(BaseModel):
         When to sow again for a harvest that goes on.
     """
 
-    model_config = ConfigDict(frozen=True)
     crop: str
     on: date
     ready_early: date
@@ -192,7 +191,7 @@ class GrowingYear:
             if stops is None:
                 return None, np.mean(ready - starts[:, None] <= YEAR, axis=1)
             ends = _next(starts, stops - 1)
-            return ends, np.mean(ndtr((ends[:, None] - ready) / spread), axis=1)
+            return ends, np.mean(scipy.special.ndtr((ends[:, None] - ready) / spread), axis=1)
         bears = self.parameters.of(LIGHT_FROSTS).value if crop.hardiness is Hardiness.HALF_HARDY else 0.0
         first, last = self.place.first_frost, self.place.last_frost
         if first is None or last is None:
@@ -200,7 +199,8 @@ class GrowingYear:
         ends = _next(starts, first - 1) + bears
         before = ends - bears - (first - last) % YEAR
         up = starts + crop.emerges_days
-        return ends, np.mean(ndtr((ends[:, None] - ready) / spread), axis=1) * ndtr((up + bears - before) / spread)
+        up_in_time = scipy.special.ndtr((up + bears - before) / spread)
+        return ends, np.mean(scipy.special.ndtr((ends[:, None] - ready) / spread), axis=1) * up_in_time
 
     def mean_c(self, on: date) -> float:
         """Return the usual mean temperature of a day, °C.
@@ -307,10 +307,9 @@ def seed_of(crop: Crop, ground: RowsDrawn, *, in_rows: bool) -> Figure | None:
     return seed_for_rows(crop, ground.length_m) if in_rows else seed_for_ground(crop, ground.area_m2)
 
 
-class Lanes(BaseModel):
+class Lanes(Value):
     """Lanes opened in large ground for a cover crop; `seed` in kg, `seeds` by number where it is sown in places."""
 
-    model_config = ConfigDict(frozen=True)
     count: int
     length_m: float
     width_m: float

@@ -4,11 +4,11 @@ from collections.abc import Hashable, Sequence
 from heapq import heapify, heappop, heappush
 from typing import Generic, TypeVar
 
-from pydantic import BaseModel, ConfigDict
 from shapely import LineString, Polygon, STRtree, unary_union
 from shapely.geometry.base import BaseGeometry
 
 from ulmatic.core.survey.shapes.base import XY
+from ulmatic.core.value import Value
 
 Key = TypeVar("Key", bound=Hashable)
 EDGE_M = 0.1
@@ -16,17 +16,16 @@ STEPS_OVER_M = 0.3
 """A walk along the edge, or over less than this of a plot, does no harm."""
 
 
-class Job(BaseModel, Generic[Key]):
+class Job(Value, Generic[Key]):
     """One plot to be laid: how far it is, the walk to it, and its outline on the plan; empty where not known."""
 
-    model_config = ConfigDict(frozen=True)
     plot: Key
     walk_m: float
     walk: tuple[XY, ...] = ()
     outline: tuple[tuple[XY, ...], ...] = ()
 
 
-class Turn(BaseModel, Generic[Key]):
+class Turn(Value, Generic[Key]):
     """A plot in the order of laying.
 
     Attributes
@@ -37,7 +36,6 @@ class Turn(BaseModel, Generic[Key]):
         Finished plots that the walk cannot but cross: boards are laid there.
     """
 
-    model_config = ConfigDict(frozen=True)
     plot: Key
     before: tuple[Key, ...]
     over: tuple[Key, ...]

@@ -5,14 +5,13 @@ from dataclasses import dataclass
 from typing import Generic, Literal, NamedTuple, TypeVar
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
-from scipy.optimize import linprog
-from scipy.sparse import csr_array
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, ceil, entered, formula
 from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.stock.books import SPECK_M3
+from ulmatic.core.value import Value
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.rates import FORK, PACE, SCOOP, SPREAD, UNKNOWN_WALK_M, UPHILL
 
@@ -26,10 +25,9 @@ HOURS = formula("(V * (f + s) + n * (2 * d + u * k) / p) / 60")
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of its legs, by one person.")
 
 
-class Walk(BaseModel):
+class Walk(Value):
     """The walk from a tip or pile to a plot: m one way, m up, and m of its narrowest way (None where not known)."""
 
-    model_config = ConfigDict(frozen=True)
     walk_m: float = UNKNOWN_WALK_M
     climb_m: float = 0.0
     width_m: float | None = None
@@ -41,10 +39,9 @@ TIPPED = "tipped"
 """The pool of what is still to be tipped, wherever that will be."""
 
 
-class LoadingPlace(BaseModel, Generic[Key]):
+class LoadingPlace(Value, Generic[Key]):
     """Where chips lie or will be tipped, and how many m³; places of one pool hold that together."""
 
-    model_config = ConfigDict(frozen=True)
     key: Key
     name: str
     surface: Surface = "hard"
@@ -212,10 +209,9 @@ class Moving(Generic[Key]):
         )
 
 
-class Fleet(BaseModel):
+class Fleet(Value):
     """The carriers there are, and what the site's own barrow holds."""
 
-    model_config = ConfigDict(frozen=True)
     kinds: tuple[CarrierKind, ...] = (CarrierKind.BARROW,)
     barrow_m3: float = CARRIERS[CarrierKind.BARROW].volume.value
     parameters: Parameters = SHIPPED
@@ -385,19 +381,21 @@ def transported(
     pools, count = len(available_m3), sources.size
     ones, columns = np.ones(2 * count), np.arange(count)
     rows = np.concatenate([of_pool[sources], pools + sinks])
-    matrix = csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=(pools + len(volumes), count))
+    shape = (pools + len(volumes), count)
+    matrix = scipy.sparse.csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=shape)
     price = cost[sources, sinks]
     # Whatever it costs, what can be served is served.
     worth = 10 * (1 + price.max())
-    solution = linprog(price - worth, A_ub=matrix, b_ub=np.array([*available_m3, *volumes]), method="highs")  # type: ignore[call-overload]
+    solution = scipy.optimize.linprog(
+        price - worth, A_ub=matrix, b_ub=np.array([*available_m3, *volumes]), method="highs"
+    )  # type: ignore[call-overload]
     flow[sources, sinks] = solution.x
     return flow
 
 
-class SecondTip(BaseModel, Generic[Key]):
+class SecondTip(Value, Generic[Key]):
     """Where one tip more would save most: its place, and the hours by one person without and with it."""
 
-    model_config = ConfigDict(frozen=True)
     place: Key
     hours_now: float
     hours_then: float

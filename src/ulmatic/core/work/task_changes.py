@@ -4,9 +4,10 @@ from datetime import date
 from typing import Annotated, Self
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
+from pydantic import ConfigDict, Field, StringConstraints, model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.value import Value
 from ulmatic.core.work.task_kinds import TaskKind
 from ulmatic.core.work.task_kinds.finishing import ADDED
 from ulmatic.core.work.tasks import key_of
@@ -14,7 +15,7 @@ from ulmatic.core.work.tasks import key_of
 MOST_CHANGES = 2_000
 
 
-class TaskWish(BaseModel):
+class TaskWish(Value):
     """A change to a task of a season, or a task that was added by hand, as it is sent: what is unset stays as it was.
 
     Attributes
@@ -30,7 +31,7 @@ class TaskWish(BaseModel):
         Who does it, where a site has several crews.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
     season: Annotated[str, Field(min_length=1, max_length=40)]
     plot_id: UUID
     task: TaskKind

@@ -3,11 +3,10 @@
 from datetime import date, timedelta
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.figures import Figure, Parameter, entered, formula
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.tables import read_parameter
+from ulmatic.core.value import Value
 from ulmatic.core.work.growing import REFERENCE_C
 
 TREE = read_parameter("work.water_tree")
@@ -23,10 +22,9 @@ WEEKS = {"tree": 26, "plant": 13, "row": 6}
 Rooting = Literal["tree", "plant", "row"]
 
 
-class Week(BaseModel):
+class Week(Value):
     """Water for a week, from its first day on, m³ with its working; rain in mm, the mean temperature in °C."""
 
-    model_config = ConfigDict(frozen=True)
     on: date
     rain_mm: float
     mean_c: float

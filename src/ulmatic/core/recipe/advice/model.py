@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from enum import StrEnum
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import ConfigDict
 
 from ulmatic.core.figures import Mark, Source
 from ulmatic.core.materials import Hazard, Material, Stage
@@ -11,6 +11,7 @@ from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Practice
 from ulmatic.core.recipe.proposal import LayerRole, Recipe
 from ulmatic.core.survey.uses import Use
+from ulmatic.core.value import Value
 
 
 class Severity(StrEnum):
@@ -22,23 +23,21 @@ class Severity(StrEnum):
     NOTE = "note"
 
 
-class Fix(BaseModel):
+class Fix(Value):
     """A change that answers the advice: the recipe field and its new value, as it would be typed."""
 
-    model_config = ConfigDict(frozen=True)
     field: str
     value: str | bool
     label: str
 
 
-class Advice(BaseModel):
+class Advice(Value):
     """One piece of advice.
 
     `says`, `because` and `change` may hold lengths and depths as ``{75 mm}`` or ``{0.3 m}``, to be shown in the
     reader's units.
     """
 
-    model_config = ConfigDict(frozen=True)
     rule: str
     severity: Severity
     says: str
@@ -49,10 +48,9 @@ class Advice(BaseModel):
     fix: Fix | None
 
 
-class Case(BaseModel):
+class Case(Value):
     """What rules look at: the plot, its recipe, what the site knows, and what is feared of loads that lie there."""
 
-    model_config = ConfigDict(frozen=True)
     plot: PlannedPlot
     recipe: Recipe
     material: Material
@@ -118,10 +116,10 @@ class Case(BaseModel):
 Test = Callable[[Case], bool]
 
 
-class Rule(BaseModel):
+class Rule(Value):
     """A rule: when it fires, and what it then says."""
 
-    model_config = ConfigDict(frozen=True, arbitrary_types_allowed=True)
+    model_config = ConfigDict(arbitrary_types_allowed=True)
     key: str
     severity: Severity
     when: Test

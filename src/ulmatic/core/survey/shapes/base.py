@@ -5,12 +5,13 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
-from pydantic import BaseModel, ConfigDict
+from pydantic import ConfigDict
 from pydantic_core import PydanticCustomError
 from shapely.geometry import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ulmatic.core.figures import Figure, Mark, Source, entered
+from ulmatic.core.value import Value
 
 GEOMETRY = Source(mark=Mark.DEFINITION, text="Plane geometry.")
 DRAWN_SEGMENTS, MEASURED_SEGMENTS = 16, 64
@@ -19,7 +20,7 @@ DRAWN_SEGMENTS, MEASURED_SEGMENTS = 16, 64
 XY = tuple[float, float]
 
 
-class Dimension(BaseModel):
+class Dimension(Value):
     """A dimension line of the drawing.
 
     Attributes
@@ -34,7 +35,6 @@ class Dimension(BaseModel):
         How far beside its points the line is drawn, in line spacings; positive is to the left of the direction.
     """
 
-    model_config = ConfigDict(frozen=True)
     field: str
     value_m: float
     points: tuple[XY, XY]
@@ -94,10 +94,10 @@ def repeated(piece: Polygon, places: Sequence[XY]) -> MultiPolygon:
     return MultiPolygon(list(shapely.polygons(shells, holes=np.stack(holes, axis=1) if holes else None)))
 
 
-class BaseShape(BaseModel):
+class BaseShape(Value):
     """A shape: frozen, in metres, its middle wherever it is easiest to draw."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(extra="forbid")
 
     @property
     def taped(self) -> bool:

@@ -3,11 +3,10 @@
 import math
 import re
 from functools import lru_cache
-from typing import Annotated, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Literal, Self
 
 import numpy as np
 from pydantic import BeforeValidator, Field, model_validator
-from pyproj import Transformer
 from shapely.geometry import Polygon as Drawn
 from shapely.validation import explain_validity
 from typing_extensions import override
@@ -15,6 +14,9 @@ from typing_extensions import override
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered
 from ulmatic.core.survey.shapes.base import MEASURED_SEGMENTS, XY, BaseShape, wrong
 from ulmatic.core.units import Gap
+
+if TYPE_CHECKING:
+    from pyproj import Transformer
 
 MOST_POINTS = 5_000
 LARGEST_M = 10_000
@@ -51,7 +53,7 @@ def _read_points(value: object) -> object:
 
 
 @lru_cache(maxsize=256)
-def _projection(latitude: float, longitude: float) -> Transformer:
+def _projection(latitude: float, longitude: float) -> "Transformer":
     """Return the equal-area projection about a point near by: areas are the same about any.
 
     Returns
@@ -59,6 +61,8 @@ def _projection(latitude: float, longitude: float) -> Transformer:
     Transformer
     """
     about = f"+proj=laea +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m"
+    from pyproj import Transformer
+
     return Transformer.from_crs("EPSG:4326", about, always_xy=True)
 
 
