@@ -179,7 +179,7 @@ def test_measures_are_for_who_brings_the_token(database_url):
     assert client.get("/metrics", headers={"Authorization": "Bearer wrong"}).status_code == 404
     client.get("/api/v1/uses")
     measures = client.get("/metrics", headers={"Authorization": "Bearer watch"}).text
-    assert 'route="/uses",status="200"' in measures
+    assert 'route="/api/v1/uses",status="200"' in measures
     assert "ulmatic_connections" in measures
     assert 'ulmatic_waiting{lane="work"}' in measures
     closed = TestClient(create_app(settings_for(database_url)), base_url=HOST)
