@@ -63,7 +63,7 @@ def test_a_landscaper_plans_a_week(page: Page, address):
     site, on = page.url, first_day_of_work(page)
     page.goto(f"{site}/work/calendar?view=week")
     grid = page.get_by_test_id("grid")
-    expect(grid.locator(":scope > li")).to_have_count(7)
+    expect(grid.locator("[data-day]")).to_have_count(7)
     page.get_by_role("button", name="Later", exact=True).click()
     expect(page).to_have_url(re.compile("on="))
     page.goto(f"{site}/work/calendar?view=month&on={on}")
@@ -124,12 +124,34 @@ def test_a_crew_ticks_off_the_day_on_a_phone(browser, page: Page, address):
     ).to_have_count(0)
 
 
+def test_days_of_a_month_are_reached_with_the_arrow_keys(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(f"{page.url}/work/calendar?view=month&on=2027-02-15")
+    day = page.get_by_test_id("grid").locator("[data-day='2027-02-01']").get_by_role("button")
+    day.focus()
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowDown")
+    reached = page.locator("[data-day='2027-02-09']")
+    expect(reached.get_by_role("button")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(reached).to_have_attribute("aria-selected", "true")
+    expect(page.get_by_test_id("day")).to_contain_text("9 February")
+    # The month turns with them, and back.
+    page.keyboard.press("PageDown")
+    expect(page.get_by_test_id("span")).to_have_text("March 2027")
+    expect(page.locator("[data-day='2027-03-09']").get_by_role("button")).to_be_focused()
+    for _ in range(2):
+        page.keyboard.press("ArrowUp")
+    expect(page.get_by_test_id("span")).to_have_text("February 2027")
+    expect(page.locator("[data-day='2027-02-23']").get_by_role("button")).to_be_focused()
+
+
 def test_a_move_to_a_closed_day_says_what_it_breaks(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     on = first_day_of_work(page)
     closed = (on + timedelta(days=1)).isoformat()
     page.goto(f"{page.url}/work/calendar?view=week&on={on}")
-    cells = page.get_by_test_id("grid").locator(":scope > li")
+    cells = page.get_by_test_id("grid").locator("[data-day]")
     expect(cells).to_have_count(7)
     closures = page.get_by_test_id("closures")
     closures.get_by_role("button", name="Add", exact=True).click()

@@ -147,6 +147,7 @@ export function CalendarPage() {
             month={view === "month" ? at.slice(0, 7) : undefined}
             chosen={day}
             choose={choose}
+            turn={(day) => go({ on: day })}
             move={may.edit ? move : undefined}
           />
           <DayPanel sheet={sheet} day={day} move={may.edit ? move : undefined} />
