@@ -3,6 +3,7 @@ import { useEffect, useSyncExternalStore } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
+import { Button } from "@/ui/Button";
 import { store, stored } from "@/ui/stored";
 import { useHere } from "./here";
 
@@ -135,16 +136,10 @@ export function Round() {
       <Card title={t("aGuidedRoundOfThisSite")} leave={() => change({ left: true })}>
         <p>{t("sevenStopsAboutThreeMinutesYou")}</p>
         <div className="mt-2 flex gap-2">
-          <button
-            type="button"
-            className="btn btn-primary press"
-            onClick={() => change({ at: 0, site: siteId })}
-          >
+          <Button primary onClick={() => change({ at: 0, site: siteId })}>
             {t("start")}
-          </button>
-          <button type="button" className="btn press" onClick={() => change({ left: true })}>
-            {t("notNow")}
-          </button>
+          </Button>
+          <Button onClick={() => change({ left: true })}>{t("notNow")}</Button>
         </div>
       </Card>
     );
@@ -158,18 +153,10 @@ export function Round() {
     >
       <p>{stop.text}</p>
       <div className="mt-2 flex gap-2">
-        <button
-          type="button"
-          className="btn btn-primary press"
-          onClick={() => change(last ? { at: STOPS.length } : { at: at + 1 })}
-        >
+        <Button primary onClick={() => change(last ? { at: STOPS.length } : { at: at + 1 })}>
           {last ? t("finish") : t("nextStop")}
-        </button>
-        {at > 0 ? (
-          <button type="button" className="btn press" onClick={() => change({ at: at - 1 })}>
-            {t("previousStop")}
-          </button>
-        ) : null}
+        </Button>
+        {at > 0 ? <Button onClick={() => change({ at: at - 1 })}>{t("previousStop")}</Button> : null}
       </div>
     </Card>
   );

@@ -1,4 +1,5 @@
 import { t } from "@/texts/ui";
+import { Button } from "@/ui/Button";
 import { Sentence } from "./Sentence";
 
 /** What is wrong with a form as a whole, and its two buttons. */
@@ -17,12 +18,10 @@ export function FormFoot({
     <>
       <Sentence text={sentence} />
       <div className="flex gap-2">
-        <button type="submit" className="btn btn-primary press grow" disabled={busy}>
+        <Button type="submit" primary className="grow" disabled={busy}>
           {busy ? t("saving") : save}
-        </button>
-        <button type="button" className="btn press" onClick={close}>
-          {t("close")}
-        </button>
+        </Button>
+        <Button onClick={close}>{t("close")}</Button>
       </div>
     </>
   );

@@ -2,6 +2,7 @@ import { X } from "lucide-react";
 import type { ReactNode } from "react";
 import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import { t } from "@/texts/ui";
+import { Button } from "@/ui/Button";
 
 /** Something looked at over the page: a sheet at its side, from below on a phone, or in the middle. */
 export function Sheet({
@@ -42,14 +43,9 @@ export function Sheet({
                 {title}
               </Heading>
             </div>
-            <button
-              type="button"
-              className="btn btn-ghost btn-square press"
-              aria-label={t("close")}
-              onClick={close}
-            >
+            <Button ghost square aria-label={t("close")} onClick={close}>
               <X size={20} />
-            </button>
+            </Button>
           </header>
           {children}
         </Dialog>

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Problem } from "@/api/client";
 import { t } from "@/texts/ui";
+import { Button } from "@/ui/Button";
 
 export function Loading({ what }: { what: string }) {
   return (
@@ -16,9 +17,9 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
     <div className="m-4 max-w-prose border-l-4 border-error bg-base-100 p-4" role="alert">
       <p>{detail}</p>
       {retry ? (
-        <button type="button" className="btn btn-outline press mt-3" onClick={retry}>
+        <Button outline className="mt-3" onClick={retry}>
           {t("tryAgain")}
-        </button>
+        </Button>
       ) : null}
     </div>
   );

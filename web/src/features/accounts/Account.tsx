@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
 import type { UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/accounts";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Address, Leave, SignIns } from "./AccountParts";
@@ -41,9 +42,9 @@ export function Account() {
           {...person.field("units")}
           options={{ "": t("theUnitsOfEachSite"), metric: t("metricMMMMm"), us: t("usFtSqFtYdIn") }}
         />
-        <button type="submit" className="btn btn-primary press">
+        <Button type="submit" primary>
           {t("save")}
-        </button>
+        </Button>
         {save.isSuccess ? (
           <span role="status" className="ml-3">
             {t("saved")}
@@ -70,9 +71,7 @@ export function Account() {
           {...secret.field("new")}
           hint={t("yourOtherDevicesAreSignedOut")}
         />
-        <button type="submit" className="btn press">
-          {t("changePassword")}
-        </button>
+        <Button type="submit">{t("changePassword")}</Button>
         {change.isSuccess ? (
           <span role="status" className="ml-3">
             {t("passwordChanged")}

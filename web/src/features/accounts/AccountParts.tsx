@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { api, result } from "@/api/client";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
@@ -30,14 +31,9 @@ export function Address() {
       {ask.isSuccess ? (
         <p role="status">{t("anotherEMailHasBeenSent")}</p>
       ) : (
-        <button
-          type="button"
-          className="btn btn-sm press"
-          disabled={ask.isPending}
-          onClick={() => ask.mutate()}
-        >
+        <Button small disabled={ask.isPending} onClick={() => ask.mutate()}>
           {t("sendTheEMailAgain")}
-        </button>
+        </Button>
       )}
       {ask.error ? (
         <p className="text-error" role="alert">
@@ -78,9 +74,9 @@ export function SignIns() {
               </span>
             </span>
             {device.here ? null : (
-              <button type="button" className="btn btn-sm press" onClick={() => end.mutate(device.id)}>
+              <Button small onClick={() => end.mutate(device.id)}>
                 {t("signOutDevice")}
-              </button>
+              </Button>
             )}
           </li>
         ))}
@@ -125,9 +121,9 @@ export function Leave() {
           {...form.field("password")}
           error={form.errorAt("password") ?? form.sentence}
         />
-        <button type="submit" className="btn btn-outline btn-error press" disabled={leave.isPending}>
+        <Button type="submit" outline className="btn-error" disabled={leave.isPending}>
           {t("deleteMyAccountIn14Days")}
-        </button>
+        </Button>
       </form>
     </details>
   );

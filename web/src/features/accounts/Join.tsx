@@ -3,6 +3,7 @@ import { Link, useLocation, useNavigate } from "react-router";
 import { api, result } from "@/api/client";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
+import { Button } from "@/ui/Button";
 import { Loading, Trouble } from "@/ui/states";
 import { SignInFrame } from "./SignInFrame";
 import { useSession } from "./session";
@@ -40,9 +41,9 @@ export function Join() {
       </p>
       {join.error ? <Trouble error={join.error} /> : null}
       {session.data?.user ? (
-        <button type="button" className="btn btn-primary press w-full" onClick={() => join.mutate()}>
+        <Button primary wide onClick={() => join.mutate()}>
           {t("joinAs", { name: session.data.user.name })}
-        </button>
+        </Button>
       ) : (
         <div className="grid gap-3">
           <Link className="btn btn-primary press" to={`/sign-up#${token}`}>

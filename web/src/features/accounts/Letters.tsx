@@ -2,6 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link, useLocation, useNavigate } from "react-router";
 import { api, result } from "@/api/client";
 import { t } from "@/texts/accounts";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Loading } from "@/ui/states";
@@ -31,9 +32,9 @@ export function Forgotten() {
             {...form.field("email")}
             error={form.errorAt("email") ?? ask.error?.message}
           />
-          <button type="submit" className="btn btn-primary press w-full" disabled={ask.isPending}>
+          <Button type="submit" primary wide disabled={ask.isPending}>
             {t("sendALink")}
-          </button>
+          </Button>
         </form>
       )}
       <p>
@@ -71,9 +72,9 @@ export function NewPassword() {
           error={form.errorAt("password") ?? form.sentence}
           hint={t("atLeast10CharactersFourOrdinary")}
         />
-        <button type="submit" className="btn btn-primary press w-full" disabled={renew.isPending}>
+        <Button type="submit" primary wide disabled={renew.isPending}>
           {t("savePassword")}
-        </button>
+        </Button>
       </form>
     </SignInFrame>
   );

@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { Link, Navigate, useLocation, useNavigate, useSearchParams } from "react-router";
 import { api, result } from "@/api/client";
 import { t } from "@/texts/accounts";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
@@ -37,14 +38,9 @@ export function SignIn() {
       {session.data?.demo ? (
         <div className="space-y-3 border-l-4 border-accent bg-base-100 p-4">
           <p>{t("twoInventedSitesASmallholdingIn")}</p>
-          <button
-            type="button"
-            className="btn btn-primary btn-lg press w-full"
-            onClick={() => demo.mutate()}
-            disabled={demo.isPending}
-          >
+          <Button primary large wide onClick={() => demo.mutate()} disabled={demo.isPending}>
             {demo.isPending ? t("preparingYourDemo") : t("tryTheDemo")}
-          </button>
+          </Button>
           <Sentence text={demo.error?.message} />
         </div>
       ) : null}
@@ -57,9 +53,9 @@ export function SignIn() {
           {...form.field("password")}
         />
         <Sentence text={form.sentence} />
-        <button type="submit" className="btn btn-outline press w-full" disabled={signIn.isPending}>
+        <Button type="submit" outline wide disabled={signIn.isPending}>
           {t("signIn")}
-        </button>
+        </Button>
       </form>
       <p>
         {t("noAccountYet")}{" "}

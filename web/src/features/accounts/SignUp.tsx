@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { Link, useLocation, useNavigate } from "react-router";
 import { api, result } from "@/api/client";
 import { t } from "@/texts/accounts";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
@@ -37,9 +38,9 @@ export function SignUp() {
           hint={t("atLeast10CharactersFourOrdinaryHeading")}
         />
         <Sentence text={form.sentence} />
-        <button type="submit" className="btn btn-primary press w-full" disabled={signUp.isPending}>
+        <Button type="submit" primary wide disabled={signUp.isPending}>
           {t("createAccount")}
-        </button>
+        </Button>
       </form>
       <p>
         {t("alreadyHaveAnAccount")}{" "}

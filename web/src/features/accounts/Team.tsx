@@ -4,6 +4,7 @@ import { api, result } from "@/api/client";
 import type { Role } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
@@ -74,14 +75,13 @@ export function Team() {
                     <option key={role}>{role}</option>
                   ))}
                 </select>
-                <button
-                  type="button"
-                  className="btn btn-ghost press"
+                <Button
+                  ghost
                   onClick={() => remove.mutate(member.user_id)}
                   aria-label={t("removeFromTheTeam", { name: member.name })}
                 >
                   {t("remove")}
-                </button>
+                </Button>
               </>
             ) : (
               <span>{member.role}</span>
@@ -153,9 +153,9 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
             <option key={role.role}>{role.role}</option>
           ))}
         </select>
-        <button type="submit" className="btn btn-primary press">
+        <Button type="submit" primary>
           {form.values.email ? t("sendInvitation") : t("createInvitationLink")}
-        </button>
+        </Button>
       </form>
       {invite.data && !invite.data.token ? <p role="status">{t("theInvitationHasBeenSent")}</p> : null}
       {link ? (
@@ -167,9 +167,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
             aria-label={t("invitationLink")}
             onFocus={(event) => event.target.select()}
           />
-          <button type="button" className="btn press" onClick={() => navigator.clipboard?.writeText(link)}>
-            {t("copy")}
-          </button>
+          <Button onClick={() => navigator.clipboard?.writeText(link)}>{t("copy")}</Button>
         </p>
       ) : null}
       {open.data && open.data.length > 0 ? (
@@ -182,13 +180,9 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
                   date: new Date(invitation.expires_at).toLocaleDateString(),
                 })}
               </span>
-              <button
-                type="button"
-                className="btn btn-ghost press"
-                onClick={() => withdraw.mutate(invitation.id)}
-              >
+              <Button ghost onClick={() => withdraw.mutate(invitation.id)}>
                 {t("withdraw")}
-              </button>
+              </Button>
             </li>
           ))}
         </ul>
@@ -226,13 +220,13 @@ function Departure({ workspace_id }: { workspace_id: string }) {
           {t("exportEverything")}
         </a>
         {leaves_at ? (
-          <button type="button" className="btn btn-primary press" onClick={() => stay.mutate()}>
+          <Button primary onClick={() => stay.mutate()}>
             {t("keepWorkspace")}
-          </button>
+          </Button>
         ) : (
-          <button type="button" className="btn btn-outline btn-error press" onClick={() => leave.mutate()}>
+          <Button outline className="btn-error" onClick={() => leave.mutate()}>
             {t("deleteWorkspaceIn14Days")}
-          </button>
+          </Button>
         )}
       </div>
     </section>

@@ -4,6 +4,7 @@ import type { Compared, Figure } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
+import { Button } from "@/ui/Button";
 import { today } from "@/ui/clock";
 import { DataTable } from "@/ui/DataTable";
 import { day, depth } from "@/ui/format";
@@ -77,13 +78,9 @@ export function LearningPage() {
                 figure: plot.factor,
                 readings: plot.readings,
                 action: may.edit ? (
-                  <button
-                    type="button"
-                    className="btn btn-ghost btn-sm press"
-                    onClick={() => restart(plot.plot_id)}
-                  >
+                  <Button ghost small onClick={() => restart(plot.plot_id)}>
                     {t("forget")}
-                  </button>
+                  </Button>
                 ) : null,
               })),
             ]}

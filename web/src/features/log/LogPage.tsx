@@ -5,6 +5,7 @@ import { useMay } from "@/features/accounts/session";
 import { useMaterials } from "@/features/materials/materials";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
+import { Button } from "@/ui/Button";
 import { day } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -161,32 +162,28 @@ export function LogPage() {
                 </Link>
               ) : may.edit ? (
                 <>
-                  <button
-                    type="button"
-                    className="btn btn-ghost btn-sm press"
+                  <Button
+                    ghost
+                    small
                     onClick={() => {
                       correct(logged);
                       if (logged.plot_id) setParams({ plot: logged.plot_id }, { replace: true });
                     }}
                   >
                     {t("correct")}
-                  </button>
-                  <button
-                    type="button"
-                    className="btn btn-ghost btn-sm press"
-                    onClick={() => remove.mutate(logged.id)}
-                  >
+                  </Button>
+                  <Button ghost small onClick={() => remove.mutate(logged.id)}>
                     {t("delete")}
-                  </button>
+                  </Button>
                 </>
               ) : null}
             </li>
           ))}
         </ul>
         {rows.length > shownAtMost ? (
-          <button type="button" className="btn press mt-2" onClick={() => show(shownAtMost + AT_ONCE)}>
+          <Button className="mt-2" onClick={() => show(shownAtMost + AT_ONCE)}>
             {t("showMoreOf", { count: rows.length - shownAtMost })}
-          </button>
+          </Button>
         ) : null}
       </section>
     </div>

@@ -1,6 +1,7 @@
 import type { LogEntryOut, ReadingQuestion } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/log";
+import { Button } from "@/ui/Button";
 import { day, depth } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -47,24 +48,13 @@ function Asked({ question, logged, name }: { question: ReadingQuestion; logged: 
       {may.edit ? (
         <div className="mt-2 flex flex-wrap gap-2">
           {Object.entries(CAUSES).map(([cause, label]) => (
-            <button
-              key={cause}
-              type="button"
-              className="btn btn-sm press"
-              disabled={add.isPending}
-              onClick={() => answer({ cause })}
-            >
+            <Button key={cause} small disabled={add.isPending} onClick={() => answer({ cause })}>
               {label}
-            </button>
+            </Button>
           ))}
-          <button
-            type="button"
-            className="btn btn-sm press"
-            disabled={add.isPending}
-            onClick={() => answer({ confirmed: true })}
-          >
+          <Button small disabled={add.isPending} onClick={() => answer({ confirmed: true })}>
             {t("theReadingIsRight")}
-          </button>
+          </Button>
         </div>
       ) : null}
     </li>

@@ -7,6 +7,7 @@ import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { STAGES } from "@/features/recipe/choices";
 import { t } from "@/texts/materials";
 import { Back } from "@/ui/Back";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { inUnits } from "@/ui/precision";
@@ -67,16 +68,15 @@ export function GuessLoad() {
                 </label>
               ))}
               {findings[field] ? (
-                <button
-                  type="button"
-                  className="btn btn-ghost press"
+                <Button
+                  ghost
                   onClick={() => {
                     const { [field]: _, ...rest } = findings;
                     setFound(rest);
                   }}
                 >
                   {t("notSure")}
-                </button>
+                </Button>
               ) : null}
             </div>
           </fieldset>
@@ -123,9 +123,9 @@ export function GuessLoad() {
                 )}
               >
                 <TextField label={t("saveAs")} {...form.field("name")} hint={name ? undefined : given} />
-                <button type="submit" className="btn btn-primary press w-full" disabled={add.isPending}>
+                <Button type="submit" primary wide disabled={add.isPending}>
                   {t("saveMaterial")}
-                </button>
+                </Button>
                 <Sentence text={form.sentence ?? form.errorAt("found")} />
               </form>
             ) : null}

@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import type { MaterialOut } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
+import { Button } from "@/ui/Button";
 import { shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
@@ -179,13 +180,9 @@ function Opened({
               <Link to={`${home}/own/${material.key}`} className="btn btn-primary press">
                 {t("change")}
               </Link>
-              <button
-                type="button"
-                className="btn btn-ghost press text-error"
-                onClick={() => remove.mutate(out)}
-              >
+              <Button ghost className="text-error" onClick={() => remove.mutate(out)}>
                 {t("delete")}
-              </button>
+              </Button>
             </>
           ) : null}
           {material.kind === "sheet" ? null : (

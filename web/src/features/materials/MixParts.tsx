@@ -1,5 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { t } from "@/texts/materials";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { MaterialSelect } from "./MaterialSelect";
 
@@ -55,25 +56,25 @@ export function MixParts({
             onChange={(text) => set(part.key, { amount: text })}
             error={errorAt(index, "amount")}
           />
-          <button
-            type="button"
-            className="btn btn-ghost btn-square press mt-6"
+          <Button
+            ghost
+            square
+            className="mt-6"
             aria-label={t("removePart", { number: index + 1 })}
             disabled={parts.length < 2}
             onClick={() => change(parts.filter((other) => other.key !== part.key))}
           >
             <X size={18} />
-          </button>
+          </Button>
         </div>
       ))}
-      <button
-        type="button"
-        className="btn btn-sm press"
+      <Button
+        small
         disabled={parts.length >= MOST_PARTS}
         onClick={() => change([...parts, { key: crypto.randomUUID(), ...added }])}
       >
         <Plus size={15} /> {t("partHeading")}
-      </button>
+      </Button>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
 import { Back } from "@/ui/Back";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { shown } from "@/ui/format";
@@ -177,9 +178,9 @@ function Form({
         </div>
         <Sentence text={form.sentence} />
         <div className="flex gap-2">
-          <button type="submit" className="btn btn-primary press" disabled={saving.isPending}>
+          <Button type="submit" primary disabled={saving.isPending}>
             {t("saveMaterial")}
-          </button>
+          </Button>
           <Link to={home} className="btn btn-ghost press" onClick={() => form.clear()}>
             {t("backWithoutSaving")}
           </Link>

@@ -6,6 +6,7 @@ import type { ParameterOut } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { shown } from "@/ui/format";
@@ -61,9 +62,9 @@ export function Parameters() {
           <div className="flex flex-wrap items-center justify-between gap-2">
             <h2 className="text-xl">{t("setByYou", { number: t("figures", { count: own.length }) })}</h2>
             {may.edit ? (
-              <button type="button" className="btn btn-sm press" onClick={() => resetAll.mutate()}>
+              <Button small onClick={() => resetAll.mutate()}>
                 {t("resetAll")}
-              </button>
+              </Button>
             ) : null}
           </div>
           <ul className="divide-y divide-base-300">
@@ -137,23 +138,13 @@ function Row({ parameter }: { parameter: ParameterOut }) {
         <span className="text-sm text-base-content/70 sm:text-right">{fixed}</span>
       ) : may.edit && !setting ? (
         <span className="flex gap-2 sm:justify-end">
-          <button
-            type="button"
-            className="btn btn-sm press"
-            aria-label={t("set", { name: figure.name })}
-            onClick={() => setSetting(true)}
-          >
+          <Button small aria-label={t("set", { name: figure.name })} onClick={() => setSetting(true)}>
             {t("setHeading")}
-          </button>
+          </Button>
           {own ? (
-            <button
-              type="button"
-              className="btn btn-sm press"
-              aria-label={t("reset", { name: figure.name })}
-              onClick={() => reset.mutate()}
-            >
+            <Button small aria-label={t("reset", { name: figure.name })} onClick={() => reset.mutate()}>
               {t("resetHeading")}
-            </button>
+            </Button>
           ) : null}
         </span>
       ) : null}
@@ -172,12 +163,12 @@ function Row({ parameter }: { parameter: ParameterOut }) {
               autoFocus
             />
           </div>
-          <button type="submit" className="btn btn-primary press" disabled={change.isPending}>
+          <Button type="submit" primary disabled={change.isPending}>
             {t("save")}
-          </button>
-          <button type="button" className="btn btn-ghost press" onClick={() => setSetting(false)}>
+          </Button>
+          <Button ghost onClick={() => setSetting(false)}>
             {t("cancel")}
-          </button>
+          </Button>
         </form>
       ) : null}
     </li>

@@ -3,6 +3,7 @@ import { useSession } from "@/features/accounts/session";
 import { usePlanChanges } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/money";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { share } from "@/ui/format";
@@ -128,13 +129,9 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
         </fieldset>
         <Sentence text={form.sentence} />
         {edit ? (
-          <button
-            type="submit"
-            className="btn btn-primary press"
-            disabled={!form.changed || saving.isPending}
-          >
+          <Button type="submit" primary disabled={!form.changed || saving.isPending}>
             {saving.isPending ? t("saving") : t("save")}
-          </button>
+          </Button>
         ) : null}
       </fieldset>
     </form>

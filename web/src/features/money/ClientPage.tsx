@@ -6,6 +6,7 @@ import type { ClientPlot, ClientSheet, QuoteOut } from "@/api/schema.gen";
 import { labelAt, reach } from "@/features/survey/drawn";
 import { pathsOf } from "@/features/survey/PlotPiece";
 import { t } from "@/texts/money";
+import { Button } from "@/ui/Button";
 import { DataTable } from "@/ui/DataTable";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
@@ -96,9 +97,9 @@ function Quoted({ quote, token, accepted }: { quote: QuoteOut; token: string; ac
             error={form.errorAt("name") ?? form.sentence}
             hint={t("acceptanceIsKept")}
           />
-          <button type="submit" className="btn btn-primary press" disabled={accept.isPending}>
+          <Button type="submit" primary disabled={accept.isPending}>
             {t("acceptTheQuote")}
-          </button>
+          </Button>
         </form>
       )}
     </section>

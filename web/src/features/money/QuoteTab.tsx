@@ -6,6 +6,7 @@ import { Links } from "@/features/site/links";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useQuotes } from "@/features/supply/supply";
 import { t } from "@/texts/money";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, money, volume, YARD3 } from "@/ui/format";
@@ -173,9 +174,9 @@ function Keep({ season }: { season: string }) {
       <TextField label={t("client")} {...form.field("client")} />
       <TextField label={t("noteToTheClient")} rows={3} {...form.field("words")} />
       <Sentence text={form.sentence} />
-      <button type="submit" className="btn btn-primary press w-full" disabled={keep.isPending}>
+      <Button type="submit" primary wide disabled={keep.isPending}>
         {keep.isPending ? t("saving") : t("saveQuote")}
-      </button>
+      </Button>
       <p className="text-sm text-base-content/75">{t("aSavedQuoteDoesNotChange")}</p>
     </form>
   );
@@ -212,13 +213,9 @@ function Kept({ edit }: { edit: boolean }) {
                 </a>
               ))}
               {edit ? (
-                <button
-                  type="button"
-                  className="btn btn-ghost btn-sm press text-error"
-                  onClick={() => remove.mutate(quote)}
-                >
+                <Button ghost small className="text-error" onClick={() => remove.mutate(quote)}>
                   {t("delete")}
-                </button>
+                </Button>
               ) : null}
             </p>
           </li>

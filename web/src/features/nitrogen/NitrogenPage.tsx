@@ -10,6 +10,7 @@ import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/nitrogen";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { day, length, onGround, POUND, shown } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
@@ -78,14 +79,9 @@ export function NitrogenPage() {
           </p>
         ) : null}
         {may.edit ? (
-          <button
-            type="button"
-            className="btn btn-primary press"
-            aria-pressed={entering}
-            onClick={() => setEntering(!entering)}
-          >
+          <Button primary aria-pressed={entering} onClick={() => setEntering(!entering)}>
             {t("logNitrogen")}
-          </button>
+          </Button>
         ) : null}
       </section>
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_27rem]">
@@ -337,13 +333,9 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
                 : ""}
             </span>
             {mark.entry_id && may.edit ? (
-              <button
-                type="button"
-                className="btn btn-ghost btn-sm press"
-                onClick={() => mark.entry_id && remove.mutate(mark.entry_id)}
-              >
+              <Button ghost small onClick={() => mark.entry_id && remove.mutate(mark.entry_id)}>
                 {t("delete")}
-              </button>
+              </Button>
             ) : null}
           </li>
         ))}

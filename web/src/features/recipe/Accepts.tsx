@@ -1,6 +1,7 @@
 import type { Estimate } from "@/api/schema.gen";
 import { useMaterials } from "@/features/materials/materials";
 import { t } from "@/texts/recipe";
+import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
 
 const STAGES = {
@@ -65,9 +66,9 @@ export function Accepts({
           </div>
         </fieldset>
         {texts.accepts ? (
-          <button type="button" className="btn btn-sm press" onClick={() => set({ accepts: "" })}>
+          <Button small onClick={() => set({ accepts: "" })}>
             {t("byRecipeAndPracticeHeading")}
-          </button>
+          </Button>
         ) : null}
       </div>
     </details>

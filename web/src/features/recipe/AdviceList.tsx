@@ -1,6 +1,7 @@
 import { Ban, CircleHelp, Eye, PencilLine } from "lucide-react";
 import type { Advice, Fix } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
+import { Button } from "@/ui/Button";
 import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
@@ -58,9 +59,9 @@ function Item({ advice, fix }: { advice: Advice; fix?: (fix: Fix) => void }) {
         {advice.source.text}
       </p>
       {fix && advice.fix ? (
-        <button type="button" className="btn btn-sm press my-1" onClick={() => fix(advice.fix as Fix)}>
+        <Button small className="my-1" onClick={() => fix(advice.fix as Fix)}>
           {say(advice.fix.label)}
-        </button>
+        </Button>
       ) : null}
     </article>
   );

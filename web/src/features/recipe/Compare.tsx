@@ -9,6 +9,7 @@ import { useEstimate } from "@/features/survey/estimate";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/recipe";
 import { Back } from "@/ui/Back";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useSettled } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
@@ -75,13 +76,11 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
         <Back to={back}>{plot.name}</Back>
         <h1 className="mr-auto text-2xl">{t("compareRecipes")}</h1>
         {variants.length < 3 ? (
-          <button
-            type="button"
-            className="btn press"
+          <Button
             onClick={() => set([...variants, { key: crypto.randomUUID(), entry: entryOf(plot, site.units) }])}
           >
             <Plus size={17} /> {t("thirdRecipe")}
-          </button>
+          </Button>
         ) : null}
       </header>
       <div className={`grid gap-4 lg:grid-cols-2 ${variants.length > 2 ? "xl:grid-cols-3" : ""}`}>
@@ -140,14 +139,9 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, r
       <header className="flex items-center justify-between">
         <h2 className="text-xl">{title}</h2>
         {remove ? (
-          <button
-            type="button"
-            className="btn btn-ghost btn-square press"
-            aria-label={t("remove", { title })}
-            onClick={remove}
-          >
+          <Button ghost square aria-label={t("remove", { title })} onClick={remove}>
             <X size={18} />
-          </button>
+          </Button>
         ) : null}
       </header>
       <div className="grid grid-cols-2 gap-3">
@@ -198,9 +192,9 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, r
         </p>
       ) : null}
       {may.edit && than ? (
-        <button
-          type="button"
-          className="btn btn-primary press mt-auto"
+        <Button
+          primary
+          className="mt-auto"
           disabled={changePlot.isPending}
           onClick={() =>
             changePlot.mutate(
@@ -210,7 +204,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, r
           }
         >
           {t("useThisRecipe")}
-        </button>
+        </Button>
       ) : null}
     </section>
   );

@@ -2,6 +2,7 @@ import { Plus, X } from "lucide-react";
 import type { SiteOut } from "@/api/schema.gen";
 import type { Entry, HoldEntry } from "@/features/survey/entry";
 import { t } from "@/texts/recipe";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 
@@ -34,14 +35,14 @@ export function HoldBacks({
                   error={errorAt(`${path}.name`, hold.name)}
                 />
               </div>
-              <button
-                type="button"
-                className="btn btn-ghost btn-square press"
+              <Button
+                ghost
+                square
                 aria-label={t("removeWithName", { name: hold.name })}
                 onClick={() => change({ holds: entry.holds.filter((other) => other.key !== hold.key) })}
               >
                 <X size={18} />
-              </button>
+              </Button>
             </div>
             <div className="grid grid-cols-3 gap-2">
               <TextField
@@ -77,9 +78,8 @@ export function HoldBacks({
           </div>
         );
       })}
-      <button
-        type="button"
-        className="btn btn-sm press"
+      <Button
+        small
         onClick={() =>
           change({
             holds: [
@@ -97,7 +97,7 @@ export function HoldBacks({
         }
       >
         <Plus size={15} /> {t("rowsOfPlantsOrBareRows")}
-      </button>
+      </Button>
     </div>
   );
 }

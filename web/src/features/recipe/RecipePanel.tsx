@@ -4,6 +4,7 @@ import type { Estimate, Fix, SiteOut } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { type Entry, targetLabel } from "@/features/survey/entry";
 import { t } from "@/texts/recipe";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { day, PLACEHOLDER } from "@/ui/format";
 import { inUnits, usualDepth } from "@/ui/precision";
@@ -62,9 +63,8 @@ export function RecipePanel(props: RecipeProps) {
               overridden: recipe.overridden.map((field) => WORDS[field] ?? field).join(", "),
             })}
           </span>
-          <button
-            type="button"
-            className="btn btn-sm press"
+          <Button
+            small
             onClick={() =>
               change({
                 wanted_mm: usualDepth(estimate?.proposed_mm ?? recipe.proposal.depth.value, site.units),
@@ -80,7 +80,7 @@ export function RecipePanel(props: RecipeProps) {
             }
           >
             {t("useTheProposal")}
-          </button>
+          </Button>
         </p>
       ) : null}
       {proposed ? (

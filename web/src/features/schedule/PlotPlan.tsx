@@ -7,6 +7,7 @@ import { useMay } from "@/features/accounts/session";
 import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
+import { Button } from "@/ui/Button";
 import { day } from "@/ui/format";
 import { about, aboutDepth, typedDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -135,8 +136,8 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
 
 function Act({ label, press }: { label: string; press: () => void }) {
   return (
-    <button type="button" className="btn btn-sm press" onClick={press}>
+    <Button small onClick={press}>
       {label}
-    </button>
+    </Button>
   );
 }

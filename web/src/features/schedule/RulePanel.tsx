@@ -1,6 +1,7 @@
 import type { PlotFuture, PlotOut, RuleCompared, RuleEntry, UnitSystem } from "@/api/schema.gen";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
@@ -106,13 +107,9 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
         )}
       </div>
       {future.proposed ? null : (
-        <button
-          type="button"
-          className="btn btn-sm press"
-          onClick={() => save({ units: siteUnits, rule: null })}
-        >
+        <Button small onClick={() => save({ units: siteUnits, rule: null })}>
           {t("useTheProposedRule")}
-        </button>
+        </Button>
       )}
       <FormFoot sentence={form.sentence} busy={rule.isPending} save={t("saveRule")} close={close} />
       <Compared plotId={plot.id} />

@@ -10,6 +10,7 @@ import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
+import { Button } from "@/ui/Button";
 import { day, rain } from "@/ui/format";
 import { aboutDepth, inUnits } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -110,22 +111,19 @@ export function SeasonsPage() {
         </p>
         {may.edit ? (
           <span className="flex gap-2">
-            <button
-              type="button"
-              className="btn press"
+            <Button
               aria-pressed={panel === "rule"}
               onClick={() => setPanel(panel === "rule" ? null : "rule")}
             >
               {t("rule")}
-            </button>
-            <button
-              type="button"
-              className="btn btn-primary press"
+            </Button>
+            <Button
+              primary
               aria-pressed={panel === "log"}
               onClick={() => setPanel(panel === "log" ? null : "log")}
             >
               {t("log")}
-            </button>
+            </Button>
           </span>
         ) : null}
       </section>
@@ -275,14 +273,9 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
       {weather.extrapolated ? <span className="text-warning">{weather.extrapolated}</span> : null}
       {edit ? (
         <>
-          <button
-            type="button"
-            className="btn btn-sm press"
-            disabled={ask.isPending}
-            onClick={() => ask.mutate()}
-          >
+          <Button small disabled={ask.isPending} onClick={() => ask.mutate()}>
             <CloudSun size={16} /> {ask.isPending ? t("refreshing") : t("updateWeather")}
-          </button>
+          </Button>
           <label className="btn btn-sm press">
             <FileUp size={16} /> {t("dailyCsv")}
             <input

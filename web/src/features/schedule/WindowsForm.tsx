@@ -1,5 +1,6 @@
 import type { DayOfYear, SeasonsSheet } from "@/api/schema.gen";
 import { t } from "@/texts/schedule";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { temperature } from "@/ui/format";
@@ -143,17 +144,11 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         />
         {edit ? (
           <div className="flex gap-2">
-            <button
-              type="submit"
-              className="btn btn-primary press"
-              disabled={override.isPending || badWindow}
-            >
+            <Button type="submit" primary disabled={override.isPending || badWindow}>
               {t("save")}
-            </button>
+            </Button>
             {overridden ? (
-              <button type="button" className="btn press" onClick={() => override.mutate({})}>
-                {t("useCalculatedDates")}
-              </button>
+              <Button onClick={() => override.mutate({})}>{t("useCalculatedDates")}</Button>
             ) : null}
           </div>
         ) : null}

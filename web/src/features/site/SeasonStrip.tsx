@@ -5,6 +5,7 @@ import { useMay } from "@/features/accounts/session";
 import { useChoice } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/site";
+import { Button } from "@/ui/Button";
 import { day, shown } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -51,15 +52,16 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
             <span className="display text-xl text-primary">{loadsOf(now, units)}</span>
             <span className="block text-sm text-base-content/75">{costOf(now)}</span>
           </p>
-          <button
-            type="button"
-            className="btn btn-ghost btn-square press sm:hidden"
+          <Button
+            ghost
+            square
+            className="sm:hidden"
             aria-expanded={open}
             aria-label={open ? t("showLessOfTheSeason") : t("showMoreOfTheSeason")}
             onClick={() => setOpen(!open)}
           >
             {open ? <ChevronUp size={20} /> : <ChevronDown size={20} />}
-          </button>
+          </Button>
           <Numbers now={now} typing={typing} open={open} />
         </>
       )}
@@ -139,13 +141,13 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
         </Item>
       </dl>
       {editable && now.decided ? (
-        <button
-          type="button"
-          className="btn btn-sm press print:hidden"
+        <Button
+          small
+          className="print:hidden"
           onClick={() => choose.mutate({ season: now.key, lines: null, version })}
         >
           {t("useTheProposal")}
-        </button>
+        </Button>
       ) : null}
     </>
   );
@@ -153,14 +155,9 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
 
 function LoadStep({ label, press, icon }: { label: string; press: () => void; icon: React.ReactNode }) {
   return (
-    <button
-      type="button"
-      className="btn btn-square btn-sm press min-w-11 print:hidden"
-      aria-label={label}
-      onClick={press}
-    >
+    <Button square small className="min-w-11 print:hidden" aria-label={label} onClick={press}>
       {icon}
-    </button>
+    </Button>
   );
 }
 

@@ -5,6 +5,7 @@ import { api, result } from "@/api/client";
 import type { LinkEntry } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/site";
+import { Button } from "@/ui/Button";
 import { day } from "@/ui/format";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
@@ -46,25 +47,16 @@ export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (to
         <p key={link.id} className="flex flex-wrap items-center gap-3">
           {t("linkUntil", { day: day(link.expires_at) })}
           {may.edit ? (
-            <button
-              type="button"
-              className="btn btn-ghost btn-sm press"
-              onClick={() => revoke.mutate(link.id)}
-            >
+            <Button ghost small onClick={() => revoke.mutate(link.id)}>
               {t("revoke")}
-            </button>
+            </Button>
           ) : null}
         </p>
       ))}
       {may.edit ? (
-        <button
-          type="button"
-          className="btn btn-sm press"
-          disabled={add.isPending}
-          onClick={() => add.mutate()}
-        >
+        <Button small disabled={add.isPending} onClick={() => add.mutate()}>
           {kind === "calendar" ? t("makeACalendarLink") : t("makeAClientLink")}
-        </button>
+        </Button>
       ) : null}
     </div>
   );

@@ -2,6 +2,7 @@ import { FileDown, Undo2 } from "lucide-react";
 import type { BookLineOut, StockSheet } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
+import { Button } from "@/ui/Button";
 import { day } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -42,14 +43,9 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
               </span>
             </span>
             {line.last && edit ? (
-              <button
-                type="button"
-                className="btn btn-sm press"
-                disabled={takeBack.isPending}
-                onClick={() => takeBack.mutate(line.id)}
-              >
+              <Button small disabled={takeBack.isPending} onClick={() => takeBack.mutate(line.id)}>
                 <Undo2 size={15} /> {t("undoEntry")}
-              </button>
+              </Button>
             ) : null}
           </li>
         ))}

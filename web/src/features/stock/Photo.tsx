@@ -5,6 +5,7 @@ import { sendPhoto } from "@/api/files";
 import type { DeliveryOut } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
+import { Button } from "@/ui/Button";
 
 /** The photograph of a load: shown when asked for, taken where there is none. */
 export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
@@ -28,9 +29,9 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
         className="mt-1 max-h-72"
       />
     ) : (
-      <button type="button" className="btn btn-sm press mt-1" onClick={() => setShown(true)}>
+      <Button small className="mt-1" onClick={() => setShown(true)}>
         <Camera size={16} /> {t("showThePhoto")}
-      </button>
+      </Button>
     );
   }
   if (!edit) return null;

@@ -4,6 +4,7 @@ import type { DeliveryOut, PileOut, StockSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useStock, useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
+import { Button } from "@/ui/Button";
 import { day, money } from "@/ui/format";
 import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -31,14 +32,9 @@ export function PilesTab() {
       <div className={`space-y-6 ${open ? "max-lg:hidden" : ""}`}>
         <Piles stock={stock.data} act={may.edit ? (pile, act) => setOpen({ pile, act }) : undefined}>
           {may.edit ? (
-            <button
-              type="button"
-              className="btn btn-primary press"
-              data-key="n"
-              onClick={() => setOpen({ receive: "new" })}
-            >
+            <Button primary data-key="n" onClick={() => setOpen({ receive: "new" })}>
               <Plus size={18} /> {t("receiveALoad")}
-            </button>
+            </Button>
           ) : null}
         </Piles>
         <Loads
@@ -143,9 +139,9 @@ function Piles({
             {act ? (
               <div className="flex flex-wrap gap-2">
                 {ACTS.map(([key, words]) => (
-                  <button key={key} type="button" className="btn btn-sm press" onClick={() => act(pile, key)}>
+                  <Button key={key} small onClick={() => act(pile, key)}>
                     {words}
-                  </button>
+                  </Button>
                 ))}
               </div>
             ) : null}
@@ -199,16 +195,12 @@ function Loads({
                 </span>
                 {receive ? (
                   <>
-                    <button type="button" className="btn btn-primary press" onClick={() => receive(delivery)}>
+                    <Button primary onClick={() => receive(delivery)}>
                       {t("receiveHeading")}
-                    </button>
-                    <button
-                      type="button"
-                      className="btn btn-ghost press"
-                      onClick={() => cancel.mutate(delivery)}
-                    >
+                    </Button>
+                    <Button ghost onClick={() => cancel.mutate(delivery)}>
                       {t("cancelDelivery")}
-                    </button>
+                    </Button>
                   </>
                 ) : null}
               </li>

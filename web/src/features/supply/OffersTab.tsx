@@ -3,6 +3,7 @@ import { Problem } from "@/api/client";
 import type { Effect, OfferOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/supply";
+import { Button } from "@/ui/Button";
 import { now } from "@/ui/clock";
 import { day, money } from "@/ui/format";
 import { about, aboutDistance } from "@/ui/precision";
@@ -53,14 +54,9 @@ export function OffersTab() {
           </p>
         </div>
         {may.edit ? (
-          <button
-            type="button"
-            className="btn press"
-            disabled={asked.isFetching}
-            onClick={() => asked.refetch()}
-          >
+          <Button disabled={asked.isFetching} onClick={() => asked.refetch()}>
             <RefreshCw size={17} /> {asked.isFetching ? t("refreshing") : t("refresh")}
-          </button>
+          </Button>
         ) : null}
       </header>
       {trouble ? (
@@ -152,12 +148,12 @@ function Offer({
       <div className="flex flex-row items-center gap-2 sm:flex-col sm:items-stretch">
         {accept ? (
           <>
-            <button type="button" className="btn btn-primary press" disabled={busy} onClick={accept}>
+            <Button primary disabled={busy} onClick={accept}>
               {t("accept")}
-            </button>
-            <button type="button" className="btn press" disabled={busy} onClick={decline}>
+            </Button>
+            <Button disabled={busy} onClick={decline}>
               {t("decline")}
-            </button>
+            </Button>
           </>
         ) : null}
         <span className="text-sm text-base-content/75 sm:text-center">

@@ -4,6 +4,7 @@ import type { Now, PlotOut, SiteOut, TipPlan } from "@/api/schema.gen";
 import { amountOf, besideAmount } from "@/features/site/season";
 import { useUses } from "@/features/survey/site";
 import { t } from "@/texts/supply";
+import { Button } from "@/ui/Button";
 import { shown } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -72,16 +73,15 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
                 ? t("staysUncovered", { volume: about(now.short_m3, units) })
                 : t("thatCoversTheSeasonAndLeaves", { volume: about(now.left_over_m3, units) })}
             </p>
-            <button
-              type="button"
-              className="btn press print:hidden"
+            <Button
+              className="print:hidden"
               onClick={() => {
                 navigator.clipboard?.writeText(said);
                 setCopied(true);
               }}
             >
               <Copy size={17} /> {copied ? t("copied") : t("copyTheOrder")}
-            </button>
+            </Button>
           </>
         ) : (
           <p className="text-lg">{t("nothingToOrderOnHandAnd")}</p>

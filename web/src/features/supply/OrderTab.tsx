@@ -7,6 +7,7 @@ import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { amountOf, besideAmount, costOf } from "@/features/site/season";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/supply";
+import { Button } from "@/ui/Button";
 import { day, money, share, shown } from "@/ui/format";
 import { about, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
@@ -100,16 +101,15 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                       ? money(Number(line.cost), season.currency)
                       : t("free")}
                   {edit ? (
-                    <button
-                      type="button"
-                      className="btn btn-sm press"
+                    <Button
+                      small
                       disabled={book.isPending}
                       onClick={() =>
                         book.mutate({ id: crypto.randomUUID(), season: season.key, source: line.key })
                       }
                     >
                       {t("bookALoad")}
-                    </button>
+                    </Button>
                   ) : null}
                 </span>
               </li>
@@ -224,23 +224,22 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                   </span>
                 ) : null}
               </span>
-              <button
-                type="button"
-                className="btn btn-ghost btn-sm press"
+              <Button
+                ghost
+                small
                 aria-expanded={shownAt === at}
                 onClick={() => showAt(shownAt === at ? undefined : at)}
               >
                 {choice.cost === null ? t("priceUnknown") : money(choice.cost, season.currency)}
-              </button>
+              </Button>
               {take ? (
-                <button
-                  type="button"
-                  className="btn btn-sm press"
+                <Button
+                  small
                   disabled={at === 0 && !season.decided}
                   onClick={() => take(at === 0 ? null : choice)}
                 >
                   {at === 0 && !season.decided ? t("chosen") : t("chooseThis")}
-                </button>
+                </Button>
               ) : null}
             </li>
           );

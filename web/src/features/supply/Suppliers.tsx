@@ -6,6 +6,7 @@ import { useMay, useWorkspaceCurrency, useWorkspaceUnits } from "@/features/acco
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useMaterials } from "@/features/materials/materials";
 import { t } from "@/texts/supply";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
@@ -193,20 +194,20 @@ function SupplierForm({
       </fieldset>
       {edit ? (
         <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
-          <button type="submit" className="btn btn-primary press grow" disabled={saving.isPending}>
+          <Button type="submit" primary className="grow" disabled={saving.isPending}>
             {saving.isPending ? t("saving") : t("save")}
-          </button>
+          </Button>
           <Link to={back} className="btn press">
             {t("close")}
           </Link>
           {stored ? (
-            <button
-              type="button"
-              className="btn btn-ghost press text-error"
+            <Button
+              ghost
+              className="text-error"
               onClick={() => remove.mutate(stored, { onSuccess: () => navigate(back) })}
             >
               {t("delete")}
-            </button>
+            </Button>
           ) : null}
         </div>
       ) : null}

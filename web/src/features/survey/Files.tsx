@@ -9,6 +9,7 @@ import { useMay, useSession } from "@/features/accounts/session";
 import { PageHead } from "@/features/site/PageHead";
 import { t } from "@/texts/survey";
 import { Back } from "@/ui/Back";
+import { Button } from "@/ui/Button";
 import { FieldFrame } from "@/ui/Field";
 import { about, aboutArea } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
@@ -197,13 +198,12 @@ function BringIn({ site }: { site: SiteOut }) {
                   ))}
                 </tbody>
               </table>
-              <button
-                type="button"
-                className="btn btn-primary press"
+              <Button
+                primary
                 onClick={() => read.mutate({ ...chosen, keep: true, ...(columns && { columns }) })}
               >
                 {t("add", { what: t("plots", { count: imported.plots.length }) })}
-              </button>
+              </Button>
             </>
           ) : null}
         </div>
@@ -258,13 +258,9 @@ function BringLog({ address }: { address: string }) {
             {imported.there > 0 ? t("alreadyInTheLog", { there: imported.there }) : ""}.
           </p>
           {imported.entries.length > 0 ? (
-            <button
-              type="button"
-              className="btn btn-primary press"
-              onClick={() => read.mutate({ file: chosen, keep: true })}
-            >
+            <Button primary onClick={() => read.mutate({ file: chosen, keep: true })}>
               {t("add", { what: t("entries", { count: imported.entries.length }) })}
-            </button>
+            </Button>
           ) : null}
         </div>
       ) : null}
@@ -331,9 +327,9 @@ function Columns({
           ))}
         </tbody>
       </table>
-      <button type="submit" className="btn btn-primary press">
+      <Button type="submit" primary>
         {t("readTheTable")}
-      </button>
+      </Button>
     </form>
   );
 }

@@ -10,6 +10,7 @@ import {
 } from "react";
 import type { PlaceOutput as Place, SiteOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
+import { Button } from "@/ui/Button";
 import { DataTable } from "@/ui/DataTable";
 import { onGround } from "@/ui/format";
 import { useSize } from "@/ui/picture";
@@ -330,14 +331,8 @@ function EmptyPlan() {
 
 function Tool({ name, icon, onClick }: { name: string; icon: React.ReactNode; onClick: () => void }) {
   return (
-    <button
-      type="button"
-      className="btn btn-sm btn-square join-item press bg-base-100"
-      aria-label={name}
-      title={name}
-      onClick={onClick}
-    >
+    <Button small square className="join-item bg-base-100" aria-label={name} title={name} onClick={onClick}>
       {icon}
-    </button>
+    </Button>
   );
 }

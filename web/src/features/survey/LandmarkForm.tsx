@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import type { LandmarkOut, SiteOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/survey";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields, useSettledTexts } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
@@ -129,20 +130,19 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
               hint={t("eastNorthOnThePlanIn", { unit: length })}
             />
             {settled.points_m.trim() ? (
-              <button
-                type="button"
-                className="btn btn-sm press"
+              <Button
+                small
                 onClick={() =>
                   set({ points_m: form.texts().points_m.trim().split("\n").slice(0, -1).join("\n") })
                 }
               >
                 {t("removeTheLastPoint")}
-              </button>
+              </Button>
             ) : null}
             {stored && !pressing ? (
-              <button type="button" className="btn btn-sm press" onClick={() => setPressing(true)}>
+              <Button small onClick={() => setPressing(true)}>
                 {t("addPointsOnThePlan")}
-              </button>
+              </Button>
             ) : null}
             <div className="grid grid-cols-2 gap-3">
               <TextField
@@ -192,28 +192,25 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
       </fieldset>
       {may.edit ? (
         <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
-          <button
+          <Button
             type="submit"
-            className="btn btn-primary press grow"
+            primary
+            className="grow"
             disabled={saving.isPending || (Boolean(stored) && !form.changed)}
           >
             {saving.isPending ? t("saving") : t("save")}
-          </button>
-          {form.changed ? (
-            <button type="button" className="btn press" onClick={() => form.clear(start)}>
-              {t("discardChanges")}
-            </button>
-          ) : null}
+          </Button>
+          {form.changed ? <Button onClick={() => form.clear(start)}>{t("discardChanges")}</Button> : null}
           {stored ? (
-            <button
-              type="button"
-              className="btn btn-ghost press text-error"
+            <Button
+              ghost
+              className="text-error"
               onClick={() =>
                 remove.mutate({ id: stored.id, name: stored.name }, { onSuccess: () => navigate(back) })
               }
             >
               {t("delete")}
-            </button>
+            </Button>
           ) : null}
         </div>
       ) : null}

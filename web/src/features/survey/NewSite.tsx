@@ -7,6 +7,7 @@ import type { NewSite as NewSiteEntry, RegionList } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/survey";
 import { Back } from "@/ui/Back";
+import { Button } from "@/ui/Button";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
@@ -147,9 +148,9 @@ function Asked({ list }: { list: RegionList }) {
         hint={t("withoutANameItIsCalled", { name: PURPOSES[purpose].name })}
       />
       <Sentence text={form.sentence} />
-      <button type="submit" className="btn btn-primary btn-lg press w-full" disabled={add.isPending}>
+      <Button type="submit" primary large wide disabled={add.isPending}>
         {FIRST_PLOT[purpose].next}
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,6 +1,7 @@
 import { Plus, X } from "lucide-react";
 import type { UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import type { CutEntry, Entry } from "./entry";
@@ -64,14 +65,14 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
           <div key={cut.key} className="space-y-2 border-l-4 border-base-300 pl-3">
             <p className="flex items-center justify-between text-sm font-semibold">
               {cut.kind === "plants" ? t("plantsOrStones") : SHAPES[cut.kind].label}
-              <button
-                type="button"
-                className="btn btn-ghost btn-square press"
+              <Button
+                ghost
+                square
                 aria-label={t("removeCutOut", { number: index + 1 })}
                 onClick={() => change({ cuts: entry.cuts.filter((other) => other.key !== cut.key) })}
               >
                 <X size={18} />
-              </button>
+              </Button>
             </p>
             {cut.kind === "plants" ? (
               <div className="grid grid-cols-2 gap-3">
@@ -123,9 +124,9 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
       })}
       <div className="flex flex-wrap gap-2">
         {(["plants", ...CUT_KINDS] as const).map((kind) => (
-          <button key={kind} type="button" className="btn press" onClick={() => add(kind)}>
+          <Button key={kind} onClick={() => add(kind)}>
             <Plus size={16} /> {kind === "plants" ? t("plants") : SHAPES[kind].label}
-          </button>
+          </Button>
         ))}
       </div>
     </>

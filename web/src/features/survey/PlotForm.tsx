@@ -8,6 +8,7 @@ import { cutOf } from "@/features/recipe/cutOf";
 import { PlantFrom, RecipePanel } from "@/features/recipe/RecipePanel";
 import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { t } from "@/texts/survey";
+import { Button } from "@/ui/Button";
 import { DeferredMount } from "@/ui/DeferredMount";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { FormPart, useFields, useSettledTexts } from "@/ui/fields";
@@ -287,47 +288,37 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
         <PlotFigures estimate={estimate} current={current} brief={part === "recipe"} />
         {may.edit ? (
           <div className="flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
-            <button
+            <Button
               type="submit"
-              className="btn btn-primary press grow"
+              primary
+              className="grow"
               disabled={saving.isPending || (Boolean(plot) && !form.changed)}
             >
               {saving.isPending ? t("saving") : plot ? t("save") : t("savePlot")}
-            </button>
+            </Button>
             {plot ? (
               form.changed ? (
-                <button
-                  type="button"
-                  className="btn press"
-                  onClick={() => form.clear(entryOf(plot, site.units))}
-                >
-                  {t("discardChanges")}
-                </button>
+                <Button onClick={() => form.clear(entryOf(plot, site.units))}>{t("discardChanges")}</Button>
               ) : (
                 <>
-                  <button type="button" className="btn press" disabled={addPlot.isPending} onClick={copy}>
+                  <Button disabled={addPlot.isPending} onClick={copy}>
                     {t("copyHeading")}
-                  </button>
-                  <button
-                    type="button"
-                    className="btn btn-ghost press text-error"
+                  </Button>
+                  <Button
+                    ghost
+                    className="text-error"
                     onClick={() =>
                       deletePlot.mutate({ id: plot.id, name: plot.name }, { onSuccess: () => navigate(back) })
                     }
                   >
                     {t("delete")}
-                  </button>
+                  </Button>
                 </>
               )
             ) : (
-              <button
-                type="button"
-                className="btn press"
-                disabled={saving.isPending}
-                onClick={() => save(true)}
-              >
+              <Button disabled={saving.isPending} onClick={() => save(true)}>
                 {t("saveAndAddNext")}
-              </button>
+              </Button>
             )}
           </div>
         ) : null}

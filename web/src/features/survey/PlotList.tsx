@@ -2,6 +2,7 @@ import { ChevronDown, ChevronUp } from "lucide-react";
 import { Link } from "react-router";
 import type { PlotOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
+import { Button } from "@/ui/Button";
 import { depth } from "@/ui/format";
 import { about, aboutArea, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -127,15 +128,16 @@ function Shift({
   icon: React.ReactNode;
 }) {
   return (
-    <button
-      type="button"
-      className="btn btn-ghost btn-square press min-w-11"
+    <Button
+      ghost
+      square
+      className="min-w-11"
       aria-label={name}
       title={name}
       disabled={disabled}
       onClick={onClick}
     >
       {icon}
-    </button>
+    </Button>
   );
 }

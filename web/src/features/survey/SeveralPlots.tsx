@@ -1,5 +1,6 @@
 import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
+import { Button } from "@/ui/Button";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
@@ -68,16 +69,15 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
         />
       </div>
       <div className="flex gap-2">
-        <button
+        <Button
           type="submit"
-          className="btn btn-primary press grow"
+          primary
+          className="grow"
           disabled={changePlots.isPending || !(use || existing_mm.trim() || wanted_mm.trim())}
         >
           {t("changeAll")}
-        </button>
-        <button type="button" className="btn press" onClick={done}>
-          {t("clearSelection")}
-        </button>
+        </Button>
+        <Button onClick={done}>{t("clearSelection")}</Button>
       </div>
     </form>
   );

@@ -9,6 +9,7 @@ import { Laid, type LaidTexts } from "@/features/recipe/Laid";
 import { known } from "@/features/recipe/PracticeChoice";
 import { PageHead } from "@/features/site/PageHead";
 import { t } from "@/texts/survey";
+import { Button } from "@/ui/Button";
 import { ChoiceBox } from "@/ui/ChoiceBox";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
@@ -173,9 +174,9 @@ function OwnParameters({ site }: { site: SiteOut }) {
       <span className="grow">
         {t("cameWithTheArchiveOfThis", { parameters: t("parameters", { count: number }) })}
       </span>
-      <button type="button" className="btn btn-sm press" onClick={() => reset.mutate()}>
+      <Button small onClick={() => reset.mutate()}>
         {t("useTheWorkspacesParameters")}
-      </button>
+      </Button>
     </p>
   );
 }
@@ -232,21 +233,17 @@ function Settings({ site }: { site: SiteOut }) {
           <OwnParameters site={site} />
           <Sentence text={form.sentence} />
           <div className="flex flex-wrap gap-2">
-            <button type="submit" className="btn btn-primary press" disabled={change.isPending}>
+            <Button type="submit" primary disabled={change.isPending}>
               {t("save")}
-            </button>
+            </Button>
             <Link to={back} className="btn btn-ghost press" onClick={() => form.clear()}>
               {t("backWithoutSaving")}
             </Link>
             <span className="grow" />
             {may.own ? (
-              <button
-                type="button"
-                className="btn btn-ghost press text-error"
-                onClick={() => remove.mutate()}
-              >
+              <Button ghost className="text-error" onClick={() => remove.mutate()}>
                 {t("deleteSite")}
-              </button>
+              </Button>
             ) : null}
           </div>
         </fieldset>

@@ -6,6 +6,7 @@ import { useMay } from "@/features/accounts/session";
 import { Links } from "@/features/site/links";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { today } from "@/ui/clock";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
@@ -66,25 +67,13 @@ export function CalendarPage() {
         <h2 className="display min-w-52 text-3xl" data-testid="span">
           {view === "month" ? monthOf(at) : titleOf(first, last)}
         </h2>
-        <button
-          type="button"
-          className="btn btn-square press"
-          aria-label={t("earlier")}
-          onClick={() => go({ on: turned(view, at, -1) })}
-        >
+        <Button square aria-label={t("earlier")} onClick={() => go({ on: turned(view, at, -1) })}>
           <ChevronLeft size={18} />
-        </button>
-        <button
-          type="button"
-          className="btn btn-square press"
-          aria-label={t("later")}
-          onClick={() => go({ on: turned(view, at, 1) })}
-        >
+        </Button>
+        <Button square aria-label={t("later")} onClick={() => go({ on: turned(view, at, 1) })}>
           <ChevronRight size={18} />
-        </button>
-        <button type="button" className="btn press" onClick={() => go({ on: sheet.today })}>
-          {t("today")}
-        </button>
+        </Button>
+        <Button onClick={() => go({ on: sheet.today })}>{t("today")}</Button>
         <span className="grow" />
         <fieldset className="flex" aria-label={t("view")}>
           {VIEWS.map((name) => (
@@ -115,19 +104,16 @@ export function CalendarPage() {
             ))}
           </ul>
           <div className="mt-2 flex gap-2">
-            <button
-              type="button"
-              className="btn btn-primary press"
+            <Button
+              primary
               onClick={() => {
                 make.mutate(moved(question.occasion, question.to));
                 ask(undefined);
               }}
             >
               {t("moveAnyway")}
-            </button>
-            <button type="button" className="btn press" onClick={() => ask(undefined)}>
-              {t("doNotMove")}
-            </button>
+            </Button>
+            <Button onClick={() => ask(undefined)}>{t("doNotMove")}</Button>
           </div>
         </section>
       ) : null}

@@ -3,6 +3,7 @@ import type { TaskOut, TaskSheet, TaskWish } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
@@ -64,19 +65,18 @@ export function ChangeForm({
         error={form.errorAt("changes.0.hours")}
       />
       <TextField label={t("crew")} {...form.field("crew")} error={form.errorAt("changes.0.crew")} />
-      <button type="submit" className="btn btn-primary press mt-6" disabled={make.isPending}>
+      <Button type="submit" primary className="mt-6" disabled={make.isPending}>
         {t("saveChange")}
-      </button>
-      <button
-        type="button"
-        className="btn press mt-6"
+      </Button>
+      <Button
+        className="mt-6"
         onClick={() => {
           if (task.own) drop.mutate(task.own, { onSuccess: close });
           else make.mutate([change({ left_out: true })], { onSuccess: close });
         }}
       >
         {task.own ? t("deleteTask") : t("leaveOut")}
-      </button>
+      </Button>
       {form.sentence ? (
         <p className="col-span-full text-error" role="alert">
           {form.sentence}
@@ -98,11 +98,7 @@ export function AddTask({ season }: { season: string }) {
   });
   const { words, plot, hours, on } = form.values;
   if (!open) {
-    return (
-      <button type="button" className="btn press" onClick={() => setOpen(true)}>
-        {t("addATask")}
-      </button>
-    );
+    return <Button onClick={() => setOpen(true)}>{t("addATask")}</Button>;
   }
   return (
     <form
@@ -182,9 +178,8 @@ export function LeftOutList({ sheet }: { sheet: TaskSheet }) {
               {task.plot}: {task.words}
             </span>
             {may.edit ? (
-              <button
-                type="button"
-                className="btn btn-sm press"
+              <Button
+                small
                 aria-label={t("bringBackTask", { task: task.words })}
                 onClick={() =>
                   make.mutate([
@@ -193,7 +188,7 @@ export function LeftOutList({ sheet }: { sheet: TaskSheet }) {
                 }
               >
                 {t("bringBack")}
-              </button>
+              </Button>
             ) : null}
           </li>
         ))}

@@ -1,6 +1,7 @@
 import type { CalendarSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
@@ -29,14 +30,13 @@ export function Closures({ sheet }: { sheet: CalendarSheet }) {
               {closure.yearly ? `, ${t("everyYear")}` : ""}
             </span>
             {may.edit ? (
-              <button
-                type="button"
-                className="btn btn-sm press"
+              <Button
+                small
                 aria-label={t("deleteClosure", { name: closure.name })}
                 onClick={() => crew.mutate({ closures: closures.filter((_, index) => index !== number) })}
               >
                 {t("delete")}
-              </button>
+              </Button>
             ) : null}
           </li>
         ))}
@@ -79,9 +79,9 @@ export function Closures({ sheet }: { sheet: CalendarSheet }) {
             />
             {t("everyYear")}
           </label>
-          <button type="submit" className="btn press" disabled={crew.isPending}>
+          <Button type="submit" disabled={crew.isPending}>
             {t("addClosure")}
-          </button>
+          </Button>
         </form>
       ) : null}
     </section>

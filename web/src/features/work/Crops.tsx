@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Crop, CropEntry, RowSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
@@ -60,11 +61,7 @@ export function Crops({ sheet }: { sheet: RowSheet }) {
           </table>
         </Scroll>
       </details>
-      {may.edit && !adding ? (
-        <button type="button" className="btn press" onClick={() => add(true)}>
-          {t("addAnOwnCrop")}
-        </button>
-      ) : null}
+      {may.edit && !adding ? <Button onClick={() => add(true)}>{t("addAnOwnCrop")}</Button> : null}
       {adding ? <CropForm close={() => add(false)} /> : null}
     </section>
   );
@@ -86,14 +83,9 @@ function CropLine({ crop, deep, remove }: { crop: Crop; deep: string; remove: ((
       <td className="text-right">{deep}</td>
       <td>
         {remove ? (
-          <button
-            type="button"
-            className="btn btn-sm press"
-            aria-label={t("deleteClosure", { name: crop.name })}
-            onClick={remove}
-          >
+          <Button small aria-label={t("deleteClosure", { name: crop.name })} onClick={remove}>
             {t("delete")}
-          </button>
+          </Button>
         ) : null}
       </td>
     </tr>

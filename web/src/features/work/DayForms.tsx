@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { CalendarSheet, Occasion } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useChanges, useCrew, wishesFor } from "./days";
 
@@ -39,9 +40,9 @@ export function MoveForm({
       }}
     >
       <TextField label={t("moveTo")} type="date" value={to} onChange={setTo} autoFocus />
-      <button type="submit" className="btn btn-primary press" disabled={to === ""}>
+      <Button type="submit" primary disabled={to === ""}>
         {t("move")}
-      </button>
+      </Button>
     </form>
   );
 }
@@ -77,9 +78,9 @@ export function CrewForm({ occasion, known }: { occasion: Occasion; known: strin
         error={make.error?.message}
         autoFocus
       />
-      <button type="submit" className="btn btn-primary press" disabled={make.isPending}>
+      <Button type="submit" primary disabled={make.isPending}>
         {t("set")}
-      </button>
+      </Button>
     </form>
   );
 }
@@ -111,9 +112,9 @@ export function PeopleForm({ sheet, day }: { sheet: CalendarSheet; day: string }
         onChange={setCount}
         error={/^\d{1,2}$/.test(count.trim()) ? undefined : t("typeAWholeNumber")}
       />
-      <button type="submit" className="btn btn-sm press" disabled={crew.isPending}>
+      <Button type="submit" small disabled={crew.isPending}>
         {t("set")}
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,5 +1,6 @@
 import type { Crop } from "@/api/schema.gen";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
@@ -67,9 +68,9 @@ export function LanesForm({ crops }: { crops: Crop[] }) {
             error={form.errorAt(key)}
           />
         ))}
-        <button type="submit" className="btn press" disabled={lanes.isPending}>
+        <Button type="submit" disabled={lanes.isPending}>
           {t("workItOut")}
-        </button>
+        </Button>
       </form>
       {lanes.data ? (
         <p data-testid="lanes-answer">

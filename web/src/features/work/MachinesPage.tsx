@@ -7,6 +7,7 @@ import { useMay } from "@/features/accounts/session";
 import { useAskedSeason } from "@/features/site/SeasonSelect";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { money, shown } from "@/ui/format";
@@ -181,9 +182,9 @@ function HireForm({ sheet }: { sheet: MachineSheet }) {
         {HIRED.map((way) => (
           <TextField key={way} label={WAYS[way]} unit={sheet.currency} {...form.field(way)} />
         ))}
-        <button type="submit" className="btn press mt-6" disabled={saving.isPending || !form.changed}>
+        <Button type="submit" className="mt-6" disabled={saving.isPending || !form.changed}>
           {t("savePrices")}
-        </button>
+        </Button>
       </fieldset>
       {form.sentence ? <p className="text-error">{form.sentence}</p> : null}
     </form>

@@ -3,6 +3,7 @@ import type { OpenedRows, RowSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useLogChanges } from "@/features/log/log";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, shown } from "@/ui/format";
@@ -43,9 +44,9 @@ export function RowsPage() {
           </p>
         </div>
         {may.edit && !opening ? (
-          <button type="button" className="btn btn-primary press" onClick={() => open(true)}>
+          <Button primary onClick={() => open(true)}>
             {t("openRows")}
-          </button>
+          </Button>
         ) : null}
       </header>
       <Notices notices={notices.map((notice) => inUnits(notice, units))} />
@@ -133,15 +134,15 @@ function Row({
             ) : null}
           </p>
           {may.edit ? (
-            <button type="button" className="btn btn-primary press" onClick={() => start(next)}>
+            <Button primary onClick={() => start(next)}>
               {DOES[next]}
-            </button>
+            </Button>
           ) : null}
           {may.edit
             ? others.map((step) => (
-                <button key={step} type="button" className="btn btn-sm press" onClick={() => start(step)}>
+                <Button key={step} small onClick={() => start(step)}>
                   {DOES[step]}
-                </button>
+                </Button>
               ))
             : null}
         </div>
@@ -242,12 +243,10 @@ function StepForm({
         </label>
       ) : null}
       <div className="flex gap-2">
-        <button type="submit" className="btn btn-primary press" disabled={add.isPending}>
+        <Button type="submit" primary disabled={add.isPending}>
           {t("writeDown")}
-        </button>
-        <button type="button" className="btn press" onClick={() => close()}>
-          {t("close")}
-        </button>
+        </Button>
+        <Button onClick={() => close()}>{t("close")}</Button>
       </div>
       {form.errorAt("entry.step") || form.sentence ? (
         <p className="col-span-full text-error" role="alert">

@@ -5,6 +5,7 @@ import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useStock } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { today } from "@/ui/clock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
@@ -108,25 +109,24 @@ function Plot({
                 </span>
               ) : null}
               {may.edit ? (
-                <button
-                  type="button"
-                  className="btn btn-sm press"
+                <Button
+                  small
                   aria-expanded={open === task.key}
                   onClick={() => setOpen(open === task.key ? undefined : task.key)}
                 >
                   {t("done")}
-                </button>
+                </Button>
               ) : null}
               {may.edit ? (
-                <button
-                  type="button"
-                  className="btn btn-ghost btn-sm press"
+                <Button
+                  ghost
+                  small
                   aria-label={t("changeTask", { task: task.words })}
                   aria-expanded={changing === task.key}
                   onClick={() => change(changing === task.key ? undefined : task.key)}
                 >
                   {t("change")}
-                </button>
+                </Button>
               ) : null}
             </div>
             {changing === task.key ? (

@@ -1,5 +1,6 @@
 import type { Crop } from "@/api/schema.gen";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { day, share } from "@/ui/format";
 import { useTimeLeft } from "./rows";
 
@@ -61,9 +62,9 @@ export function TimeAnswer({
             <ul className="flex flex-wrap gap-2">
               {instead.slice(0, MOST_INSTEAD).map((other) => (
                 <li key={other.crop}>
-                  <button type="button" className="btn btn-sm press" onClick={() => choose(other.crop)}>
+                  <Button small onClick={() => choose(other.crop)}>
                     {nameOf(other.crop)}, {day(other.ready)}
-                  </button>
+                  </Button>
                 </li>
               ))}
             </ul>

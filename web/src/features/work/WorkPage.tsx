@@ -3,6 +3,7 @@ import type { LegOut } from "@/api/schema.gen";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useBuying, useMoving } from "@/features/supply/supply";
 import { t } from "@/texts/work";
+import { Button } from "@/ui/Button";
 import { money, shown } from "@/ui/format";
 import { about, aboutDistance } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
@@ -46,9 +47,9 @@ export function WorkPage() {
             })}
           </p>
         </div>
-        <button type="button" className="btn press print:hidden" onClick={() => window.print()}>
+        <Button className="print:hidden" onClick={() => window.print()}>
           <Printer size={17} /> {t("print")}
-        </button>
+        </Button>
       </header>
       {stuck.length > 0 ? (
         <p className="border-l-4 border-error pl-3">

@@ -1,6 +1,7 @@
 import { ArrowLeft, Camera, Delete } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { t } from "@/texts/log";
+import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { aboutDepth } from "@/ui/precision";
@@ -100,14 +101,9 @@ export function FieldEntry({
   return (
     <section aria-label={subject.name}>
       <div className="flex items-center gap-2">
-        <button
-          type="button"
-          className="btn btn-ghost btn-square press"
-          aria-label={t("back")}
-          onClick={close}
-        >
+        <Button ghost square aria-label={t("back")} onClick={close}>
           <ArrowLeft size={22} />
-        </button>
+        </Button>
         <h2 className="text-2xl">{subject.name}</h2>
       </div>
       {subject.depth ? (
@@ -140,14 +136,9 @@ export function FieldEntry({
           </div>
           <Keys text={last} change={setLast} us={us} />
           <div className="mt-2 flex gap-2">
-            <button
-              type="button"
-              className="btn press h-14 grow"
-              disabled={last === ""}
-              onClick={() => setPoints([...points, ""])}
-            >
+            <Button className="h-14 grow" disabled={last === ""} onClick={() => setPoints([...points, ""])}>
               {t("nextPoint")}
-            </button>
+            </Button>
             <Read instrument={() => depthStick(forecast_mm)} take={(mm) => setLast(inUnit(mm, us))} />
           </div>
         </>
@@ -162,14 +153,15 @@ export function FieldEntry({
           ) : null}
         </div>
       )}
-      <button
-        type="button"
-        className="btn btn-primary press mt-3 h-16 w-full text-xl"
+      <Button
+        primary
+        wide
+        className="mt-3 h-16 text-xl"
         disabled={kind === "measured" && typed.length === 0}
         onClick={() => void save()}
       >
         {t("save")}
-      </button>
+      </Button>
       <div className="mt-4 space-y-3">
         <label className="btn press h-14 w-full">
           <Camera size={20} />{" "}
@@ -210,23 +202,13 @@ function Keys({ text, change, us }: { text: string; change: (text: string) => vo
   return (
     <div className="mt-2 grid grid-cols-3 gap-2">
       {keys.map((key) => (
-        <button
-          key={key}
-          type="button"
-          className="btn press h-14 text-2xl"
-          onClick={() => change(`${text}${key}`.slice(0, 5))}
-        >
+        <Button key={key} className="h-14 text-2xl" onClick={() => change(`${text}${key}`.slice(0, 5))}>
           {key}
-        </button>
+        </Button>
       ))}
-      <button
-        type="button"
-        className="btn press h-14"
-        aria-label={t("deleteTheLastDigit")}
-        onClick={() => change(text.slice(0, -1))}
-      >
+      <Button className="h-14" aria-label={t("deleteTheLastDigit")} onClick={() => change(text.slice(0, -1))}>
         <Delete size={22} />
-      </button>
+      </Button>
     </div>
   );
 }
@@ -243,9 +225,9 @@ function Read({ instrument, take }: { instrument: () => Instrument; take: (value
   };
   return (
     <div className="grow">
-      <button type="button" className="btn press h-14 w-full" onClick={read}>
+      <Button wide className="h-14" onClick={read}>
         {t("simulatedInstrument", { name: instrument().name })}
-      </button>
+      </Button>
       {problem ? (
         <p className="text-sm text-error" role="alert">
           {problem}

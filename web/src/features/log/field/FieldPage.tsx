@@ -2,6 +2,7 @@ import { CloudOff, RefreshCw } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { t } from "@/texts/log";
+import { Button } from "@/ui/Button";
 import { Notices } from "@/ui/Notices";
 import { aboutDepth } from "@/ui/precision";
 import { Units } from "@/ui/units";
@@ -119,14 +120,9 @@ export function FieldPage() {
             </span>
           ) : null}
           {waiting.length > 0 ? (
-            <button
-              type="button"
-              className="btn btn-sm press"
-              onClick={() => look(!looking)}
-              data-testid="waiting"
-            >
+            <Button small onClick={() => look(!looking)} data-testid="waiting">
               {t("waitingEntries", { count: waiting.length })}
-            </button>
+            </Button>
           ) : null}
           {site ? (
             <Link
@@ -186,9 +182,9 @@ export function FieldPage() {
               {sites.length === 0 ? (
                 <p>{signal === "looking" ? t("sitesAreBeingFetched") : t("noSiteOnThisPhone")}</p>
               ) : null}
-              <button type="button" className="btn btn-ghost press mt-3" onClick={() => void sync()}>
+              <Button ghost className="mt-3" onClick={() => void sync()}>
                 <RefreshCw size={17} /> {t("fetchAndSendNow")}
-              </button>
+              </Button>
             </>
           )}
         </main>
@@ -210,16 +206,12 @@ function Subjects({
     <ul className="space-y-2" aria-label={t("plotsAndPiles")}>
       {subjects.map((subject) => (
         <li key={subject.id}>
-          <button
-            type="button"
-            className="btn press h-16 w-full justify-between px-4 text-lg"
-            onClick={() => open(subject.id)}
-          >
+          <Button wide className="h-16 justify-between px-4 text-lg" onClick={() => open(subject.id)}>
             <span className="truncate font-semibold">{subject.name}</span>
             <span className="font-normal whitespace-nowrap">
               {subject.depth ? aboutDepth(subject.depth.middle, units) : t("pile")}
             </span>
-          </button>
+          </Button>
         </li>
       ))}
     </ul>

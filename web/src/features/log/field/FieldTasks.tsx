@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { TaskOut } from "@/api/schema.gen";
 import { amountOf } from "@/features/work/amounts";
 import { t } from "@/texts/log";
+import { Button } from "@/ui/Button";
 import { dayOf, momentAt } from "./sending";
 import { type FieldSite, keepWaiting } from "./store";
 
@@ -89,15 +90,14 @@ export function FieldTasks({
               <strong>{task.words}</strong>
               {task.unit === "h" ? "" : `, ${amountOf(task, site.units)}`}
             </span>
-            <button
-              type="button"
-              className="btn press h-12"
+            <Button
+              className="h-12"
               disabled={task.cautions.length > 0 && !read}
               aria-label={t("taskTicked", { task: task.words })}
               onClick={() => void tick(task)}
             >
               <Check size={20} aria-hidden /> {t("tickOff")}
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

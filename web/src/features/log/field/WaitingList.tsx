@@ -1,4 +1,5 @@
 import { t } from "@/texts/log";
+import { Button } from "@/ui/Button";
 import { day } from "@/ui/format";
 import { kindOf } from "../kinds";
 import { keptKinds } from "./seen";
@@ -27,12 +28,12 @@ export function WaitingList({ waiting, changed }: { waiting: Waiting[]; changed:
               <p className="text-error" role="alert">
                 {entry.problem}
               </p>
-              <button type="button" className="btn btn-sm press" onClick={() => void again(entry)}>
+              <Button small onClick={() => void again(entry)}>
                 {t("tryAgain")}
-              </button>{" "}
-              <button type="button" className="btn btn-sm press" onClick={() => void drop(entry.id)}>
+              </Button>{" "}
+              <Button small onClick={() => void drop(entry.id)}>
                 {t("deleteIt")}
-              </button>
+              </Button>
             </>
           ) : null}
         </li>
