@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 
 from tests.app.test_seasons import BED, NORMALS, site
-from tests.conftest import TODAY
+from tests.conftest import TODAY, in_autumn
 from tests.conftest import bed as a_bed
 
 __all__ = ["site"]
@@ -190,6 +190,7 @@ def test_rings_widen_by_what_is_noted_of_their_growth_and_so_take_more(owner):
     assert (refused.status_code, refused.json()["errors"][0]["field"]) == (422, "found.growth_m")
 
 
+@in_autumn
 def test_a_plot_can_be_left_for_a_season_or_laid_before_it_is_due(site):
     (season, *_) = site.reads("orders")["seasons"]
     address = f"{site.site}/plots/{site.plot_ids[0]}/decision"

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from tests.app.test_seasons import BED, NORMALS
-from tests.conftest import TODAY, typed_bed
+from tests.conftest import TODAY, in_autumn, typed_bed
 
 
 def unpacked(text: str) -> np.ndarray:
@@ -250,6 +250,7 @@ def test_an_account_is_its_workspaces_own(bed, new_person):
     assert account(bed)["dug_in"] is False
 
 
+@in_autumn
 def test_chips_that_wait_borrow_later(owner):
     bed = owner
     bed.add_site(climate=NORMALS)

@@ -8,7 +8,7 @@ import httpx2
 import numpy as np
 import pytest
 
-from tests.conftest import TODAY
+from tests.conftest import TODAY, in_autumn
 from ulmatic.platform import asking
 from ulmatic.schedule.weather import WeatherService
 from ulmatic.standins.weather import Asked, create_service, day_of
@@ -65,6 +65,7 @@ def test_a_rule_of_its_own_changes_what_is_laid_and_what_it_takes(site):
     assert rule(site, version=1, kind="once").status_code == 412
 
 
+@in_autumn
 def test_what_was_laid_is_a_layer_from_its_day_and_no_longer_needed(site):
     needed = site.now()["needed_m3"]
     assert needed == pytest.approx(20 * 0.015 / 0.78 * 1.1, rel=0.01)
@@ -277,6 +278,7 @@ def test_weather_that_cannot_be_read_is_refused_with_a_sentence(site, content):
     assert site.reads("seasons")["weather"]["days"] == 0
 
 
+@in_autumn
 def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):
     owner.add_site(climate=NORMALS)
     ring = {"kind": "ring", "canopy_m": "4 m", "trunk_m": "20 cm", "gap_m": "15 cm"}
@@ -288,6 +290,7 @@ def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):
     assert owner.now()["needed_m3"] == pytest.approx(area / 4 * 0.100 / 0.78 * 1.1, rel=0.01)
 
 
+@in_autumn
 def test_what_was_dug_in_is_no_longer_mulch_and_is_laid_anew(site):
     before = site.reads("seasons")["plots"][0]
     assert site.logs(TODAY - timedelta(days=60), kind="dug_in").status_code == 201

@@ -9,7 +9,7 @@ from PIL import Image
 from playwright.sync_api import FilePayload, Page, expect
 
 from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
-from tests.conftest import TODAY
+from tests.conftest import TODAY, in_autumn
 
 
 def picture() -> FilePayload:
@@ -104,6 +104,7 @@ def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(
     assert [len(entry["photos"]) for entry in log if entry["entry"]["depth_mm"] == 22] == [1]
 
 
+@in_autumn
 def test_a_task_is_ticked_off_without_signal_and_sent_when_it_is_back(demo, address):
     demo.context.set_offline(True)
     demo.reload()
