@@ -78,6 +78,7 @@ def late(sheet) -> list[dict]:
     return [laying for plot in sheet["plots"] for laying in plot["layings"] if laying["wanted_on"] < laying["on"]]
 
 
+@in_autumn
 def test_layings_wait_for_chips_where_nobody_sells_any(short):
     free = short.reads("seasons?years=5")
     assert (free["waits"], late(free)) == (False, []), "nobody is known: nothing to wait for"
@@ -117,6 +118,7 @@ def test_what_nobody_brings_is_waited_for_in_vain(short):
     assert all("none are likely to come" in plot["next_step"] for plot in waiting)
 
 
+@in_autumn
 def test_what_lies_on_a_pile_need_not_be_waited_for(short):
     short.add_supplier(name="Crew", source=CREW)
     before = len(late(short.reads("seasons?years=5")))

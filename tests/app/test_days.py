@@ -8,7 +8,7 @@ import pytest
 from icalendar import Calendar
 from sqlalchemy import update
 
-from tests.conftest import TODAY
+from tests.conftest import TODAY, in_autumn
 from ulmatic.core.planning.plan import plan_on
 from ulmatic.formats.archive import read_archive
 from ulmatic.records.survey import SiteRow
@@ -58,6 +58,7 @@ def test_the_days_hold_the_hours_of_the_tasks(yard):
     assert (sheet["crew"], sheet["days"][0]["on"]) == (2, TODAY.isoformat())
 
 
+@in_autumn
 def test_work_is_put_on_another_day_and_back(yard):
     before = work(yard)[0]
     later = workday(9).isoformat()
@@ -73,6 +74,7 @@ def test_work_is_put_on_another_day_and_back(yard):
     assert not any(occasion["fixed"] for occasion in work(yard))
 
 
+@in_autumn
 def test_what_a_move_breaks_is_said_before_it_is_made(yard):
     closed = workday(6)
     closures = [{"name": "Nesting", "first": closed.isoformat(), "last": closed.isoformat()}]
@@ -219,6 +221,7 @@ def test_today_tells_of_every_site_what_the_calendars_tell(yard):
     assert near["occasions"] == days["occasions"]
 
 
+@in_autumn
 def test_days_that_several_sites_want_people_on_are_told(yard):
     today = f"/api/v1/workspaces/{yard.workspace_id}/today"
     assert yard.client.get(today).json()["shared"] == []

@@ -6,7 +6,7 @@ from uuid import uuid4
 
 import pytest
 
-from tests.conftest import BINARY, TODAY
+from tests.conftest import BINARY, TODAY, in_autumn
 
 AGO = TODAY - timedelta(days=400)
 ROW = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "20 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
@@ -96,6 +96,7 @@ def test_bad_input_gets_a_sentence_at_its_field(row, entry, field):
     assert field in [error["field"] for error in answer.json()["errors"]], answer.text
 
 
+@in_autumn
 def test_an_entry_says_at_once_what_it_has_changed(row):
     answer = row.logs(TODAY, kind="measured", depth_mm="90 mm")
     sentences = " ".join(answer.json()["said"])
@@ -358,6 +359,7 @@ def test_a_hot_pile_is_warned_of(owner):
         assert ("local fire rules" in sentences) == warned
 
 
+@in_autumn
 def test_weeds_that_come_through_make_a_plot_due_and_say_why(row):
     row.add_plot(name="Hedge", existing_mm="84 mm", lain_months=24, wanted_mm="110 mm")
     sentences = row.logs(TODAY, kind="observed", weeds=True, sort="annual", cover="10 %", pull="easy").json()["said"]

@@ -45,6 +45,7 @@ def test_chips_on_top_are_negligible_and_nothing_is_to_be_done(bed):
     assert sheet["layers"][0]["most_owed"] == pytest.approx(-series.min(), abs=0.3)
 
 
+@in_autumn
 def test_dug_in_it_is_to_be_acted_on_and_a_dose_follows_in_whole_bags(bed):
     before = balance(bed).min()
     assert bed.logs(TODAY, kind="dug_in").status_code == 201

@@ -4,6 +4,8 @@ from uuid import uuid4
 
 import pytest
 
+from tests.conftest import in_autumn
+
 BED = {"kind": "rectangle", "length_m": "20 m", "width_m": "9 m"}
 SMALL = {"kind": "rectangle", "length_m": "10 m", "width_m": "9 m"}
 CREW = {
@@ -70,6 +72,7 @@ def test_what_binds_is_said_with_what_can_be_had_all_the_same(owner, buying, sou
     assert plan["now"]["binding"] == plan["binding"]
 
 
+@in_autumn
 def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
     names = {name: owner.add_plot(name=name, shape=BED)["plot"]["id"] for name in ("Row", "Bank", "Track")}
     owner.receives("40 m3")
@@ -96,6 +99,7 @@ def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
     assert owner.client.put(f"{owner.site}/priorities", json={"priorities": {str(uuid4()): 1}}).status_code == 404
 
 
+@in_autumn
 def test_too_much_goes_to_a_pile_with_what_it_will_be_good_for(owner):
     owner.add_plot()
     owner.add_landmark(
