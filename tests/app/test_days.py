@@ -89,7 +89,8 @@ def test_what_a_move_breaks_is_said_before_it_is_made(yard):
 
 def test_closed_days_and_people_stay_when_seasons_are_said_anew(yard):
     day = workday(3)
-    closures = [{"name": "Nesting", "first": "2026-03-15", "last": "2026-06-15", "yearly": True}]
+    first, last = (TODAY + timedelta(days=days) for days in (60, 120))
+    closures = [{"name": "Nesting", "first": first.isoformat(), "last": last.isoformat(), "yearly": True}]
     body = {"closures": closures, "people": {day.isoformat(): 5}}
     assert yard.client.put(f"{yard.site}/crew", json=body).status_code == 204
     assert yard.client.put(f"{yard.site}/seasons", json={"first_frost": 300}).status_code == 204

@@ -65,7 +65,7 @@ class Crew:
     hours_taken: Mapping[date, float] = field(default_factory=dict)
 
     def capacity(self, on: date) -> float:
-        """Return the person-hours of a day; none on Sundays and on closed days, but where people were said to come.
+        """Return the person-hours of a day: none on closed days, on Sundays where people were said to come.
 
         Returns
         -------
