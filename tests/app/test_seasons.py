@@ -214,8 +214,8 @@ def test_observed_weather_drives_the_past_and_the_service_lags(site):
     assert weather["outlook_rain_mm"] >= 0
     assert refreshed(site)["days"] == weather["days"], "asked again it adds what is new"
     observed = Counter((TODAY - timedelta(days=2 + ago)).year for ago in range(weather["days"]))
-    whole = max(observed.values()) >= WHOLE_YEAR_DAYS
-    assert site.reads("seasons")["place_year"]["observed"] is whole, "a calendar year that is nearly whole counts"
+    is_whole = max(observed.values()) >= WHOLE_YEAR_DAYS
+    assert site.reads("seasons")["place_year"]["observed"] is is_whole, "a calendar year that is nearly whole counts"
     assert site.client.delete(f"{site.site}/weather").status_code == 204
     assert site.reads("seasons")["weather"]["days"] == 0
 

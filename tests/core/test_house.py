@@ -1,6 +1,7 @@
 """The rules of the house that a program can check; what may import what are contracts in pyproject.toml."""
 
 import ast
+import re
 from pathlib import Path
 from typing import get_args
 
@@ -113,6 +114,23 @@ def test_public_functions_of_the_core_tell_their_parameters():
                     assert f"{argument.arg}" in words.partition("Parameters\n")[2], (
                         f"{path}: {node.name} {argument.arg}"
                     )
+
+
+def test_types_in_docstrings_are_types_that_there_are():
+    known, named = {"None", "Callable", "Path"}, []
+    for path in ROOT.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ClassDef):
+                known.add(node.name)
+            elif isinstance(node, ast.Assign):
+                known |= {target.id for target in node.targets if isinstance(target, ast.Name)}
+            elif isinstance(node, ast.ImportFrom):
+                known |= {name.asname or name.name for name in node.names}
+            if isinstance(node, ast.FunctionDef | ast.ClassDef):
+                for types in re.findall(r"^\w[\w, ]* : (.*)$", ast.get_docstring(node) or "", re.MULTILINE):
+                    named += [(path, node.name, name) for name in re.findall(r"\b[A-Z]\w+\b", types)]
+    assert named
+    assert [place for place in named if place[2] not in known] == []
 
 
 def test_only_the_clock_asks_what_day_it_is():

@@ -31,7 +31,7 @@ class Parameters:
 
         Returns
         -------
-        The same class
+        Self
         """
         return cls(tuple(sorted(figures.items())))
 

@@ -36,9 +36,9 @@ SUPPLIERS: list[dict[str, Any]] = _typed("suppliers")
 """Invented suppliers, shared by both sites; each site reckons with those in its currency."""
 STOCK: dict[str, Any] = _typed("stock")
 """What lies at one site and is expected there, so many days before or after the demo is first started."""
-HISTORY: dict[str, list[tuple[int, str, dict[str, Any], str]]] = _typed("history")
+HISTORY: dict[str, list[list[Any]]] = _typed("history")
 """Two years by site: days ago, plot (none where it is of the whole site), entry and note."""
-DRAWINGS: dict[str, list[tuple[int, str, float, float, float]]] = _typed("drawings")
+DRAWINGS: dict[str, list[list[Any]]] = _typed("drawings")
 """Days ago, plot, and what is drawn by site: depth of the chips, size of the tree, weeds, each as a share."""
 _NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
 _BESIDE = ("plots", "places", "landmarks", "buying", "priorities", "closures")

@@ -19,7 +19,7 @@ def packed(content: bytes, photos: Mapping[str, bytes]) -> bytes:
     ----------
     content : bytes
         The archive as JSON.
-    photos : mapping of hash to JPEG
+    photos : mapping of hash to bytes
     """
     file = io.BytesIO()
     with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as zipped:

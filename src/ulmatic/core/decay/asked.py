@@ -25,12 +25,12 @@ def learned_from(
         In the order in which things happened.
     grounds : mapping of plot id to StackGround
         With materials as shipped.
-    elsewhere : mapping of material key to sequence of Taught
+    elsewhere : mapping of material key to sequence of LogRate
         What other sites say.
 
     Returns
     -------
-    learned : Learned
+    learned : RatePosterior
     asked : frozenset of UUID
         The entries after which a plot's log is read anew.
     stacks : dict of plot id to Stack

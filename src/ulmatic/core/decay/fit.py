@@ -62,7 +62,7 @@ def left_over(row: FieldTrial, rate: float, pile: float, exponent: float) -> flo
 
     Parameters
     ----------
-    row : Evidence
+    row : FieldTrial
     rate : float
         Of its material.
     pile : float
@@ -92,7 +92,7 @@ def chi_square(
     ----------
     rates : mapping of material to rate factor
     pile, exponent : float
-    rows : sequence of Evidence
+    rows : sequence of FieldTrial
 
     Returns
     -------
@@ -110,7 +110,7 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
 
     Parameters
     ----------
-    rows : sequence of Evidence
+    rows : sequence of FieldTrial
     exponent : float or None
         Of depth = mass · (1 − q)^p; None fits it as well.
 
@@ -163,7 +163,7 @@ def within(row: FieldTrial, fitted: Fit) -> bool:
 
     Parameters
     ----------
-    row : Evidence
+    row : FieldTrial
     fitted : Fit
 
     Returns
@@ -215,7 +215,7 @@ def without_each_source(rows: Sequence[FieldTrial] = EVIDENCE) -> str:
 
     Parameters
     ----------
-    rows : sequence of Evidence
+    rows : sequence of FieldTrial
 
     Returns
     -------
@@ -241,7 +241,7 @@ def table(rows: Sequence[FieldTrial], rate_of: Callable[[str], float], pile: flo
 
     Parameters
     ----------
-    rows : sequence of Evidence
+    rows : sequence of FieldTrial
     rate_of : callable
         The rate factor of a material by its key.
     pile : float

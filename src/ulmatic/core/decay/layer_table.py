@@ -230,7 +230,7 @@ class Falling:
 
     Parameters
     ----------
-    cover : Cover
+    cover : LayerTable
     days : ndarray, shape (t,)
         Beginnings of months, days since 1970: between them decay time is linear, so that the logarithm of a depth is
         as good as linear, and the day exact.

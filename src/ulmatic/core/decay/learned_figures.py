@@ -14,8 +14,8 @@ def rate_figure(material: Material, prior: LogRate, posterior: LogRate, readings
     Parameters
     ----------
     material : Material
-    prior : Taught
-    posterior : Taught
+    prior : LogRate
+    posterior : LogRate
     readings : int
 
     Returns

@@ -92,18 +92,18 @@ class RatePosterior:
 
     Attributes
     ----------
-    prior : mapping of material key to Taught
+    prior : mapping of material key to LogRate
         Of the material at the site.
-    pooled : mapping of material key to Taught
+    pooled : mapping of material key to LogRate
         The same with the site's readings.
-    by_plot : mapping of plot id to mapping of material key to Taught
+    by_plot : mapping of plot id to mapping of material key to LogRate
         Of each plot that was read: material's and plot's parts together.
-    message : mapping of material key to Taught
+    message : mapping of material key to LogRate
         What the site's readings say by themselves, for the workspace's other sites.
     readings : mapping of material key to number of readings
     misfits : sequence of Lesson
         Those that are not used: they are asked about.
-    elsewhere : mapping of material key to sequence of Taught
+    elsewhere : mapping of material key to sequence of LogRate
         What readings of other sites say.
     """
 
@@ -201,7 +201,7 @@ def prior_of(material: Material, elsewhere: Mapping[str, Sequence[LogRate]]) -> 
     ----------
     material : Material
         Its rate's low and high are the 10th and 90th percentile of all plots of all sites.
-    elsewhere : mapping of material key to sequence of Taught
+    elsewhere : mapping of material key to sequence of LogRate
         What the readings of each other site of the workspace say by themselves.
 
     Returns
@@ -320,7 +320,7 @@ def learn(
         In any order of plots and of readings.
     confirmed : frozenset of UUID
         Entries that teach however unlikely they are.
-    elsewhere : mapping of material key to sequence of Taught
+    elsewhere : mapping of material key to sequence of LogRate
         What other sites say.
 
     Returns

@@ -44,7 +44,7 @@ class Reading:
 
     Attributes
     ----------
-    parts : tuple of (Portion, decay time, factor)
+    parts : tuple of (EvidencePart, decay time, factor)
         Decay time of each portion at the reading; what is left of it counts by the factor.
     """
 

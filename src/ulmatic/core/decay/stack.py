@@ -133,7 +133,7 @@ class Stack:
         Rounds over grass that were laid.
     weeds_on : date or None
         When weeds were last seen coming through, with nothing laid since.
-    evidence : Evidence
+    evidence : ReadingEvidence
         Readings, with what they were expected to find.
     """
 

@@ -67,7 +67,7 @@ def carbon_to_nitrogen(portions: Sequence[MixPart]) -> Figure:
 
     Parameters
     ----------
-    portions : sequence of Portion
+    portions : sequence of MixPart
 
     Returns
     -------
@@ -89,7 +89,7 @@ def moisture(portions: Sequence[MixPart]) -> Figure:
 
     Parameters
     ----------
-    portions : sequence of Portion
+    portions : sequence of MixPart
 
     Returns
     -------
@@ -110,8 +110,8 @@ def missing_for_ratio(portions: Sequence[MixPart], add: MixPart, ratio: float) -
 
     Parameters
     ----------
-    portions : sequence of Portion
-    add : Portion
+    portions : sequence of MixPart
+    add : MixPart
     ratio : float
         Carbon over nitrogen.
 
@@ -132,12 +132,12 @@ def missing_for_ratio(portions: Sequence[MixPart], add: MixPart, ratio: float) -
 
 
 def missing_for_moisture(portions: Sequence[MixPart], add: MixPart, target: float) -> float | None:
-    """Wet kg of `add` that bring the mix to a moisture of `wanted`; None where none of it can.
+    """Wet kg of `add` that bring the mix to a moisture of `target`; None where none of it can.
 
     Parameters
     ----------
-    portions : sequence of Portion
-    add : Portion
+    portions : sequence of MixPart
+    add : MixPart
     target : float
         Share of the wet mass.
 

@@ -208,7 +208,7 @@ def depth_ranges(layers: LayerTable, on: date) -> tuple[Array, Array, Array]:
 
     Parameters
     ----------
-    layers : Cover
+    layers : LayerTable
         A row for each plot.
     on : date
 

@@ -82,7 +82,7 @@ def load_figures(site: Site, day: date) -> dict[UUID, LearnedFigure]:
 
     Returns
     -------
-    dict of supplier id to TaughtFigure
+    dict of supplier id to LearnedFigure
     """
     figures = ((supplier.id, _load_figure(site, day, supplier)) for supplier in site.suppliers)
     return {key: figure for key, figure in figures if figure is not None}
@@ -123,7 +123,7 @@ def with_loads_as(figure: LearnedFigure | None, supplier: Supplier) -> Supplier:
 
     Parameters
     ----------
-    figure : TaughtFigure or None
+    figure : LearnedFigure or None
         Of its usual load.
     supplier : Supplier
 
@@ -164,12 +164,12 @@ def settling_figures(
     ----------
     site : Site
     ledgers : mapping of plot id to sequence of LedgerEntry
-    rates : Learned
+    rates : RatePosterior
         That the readings teach by themselves.
 
     Returns
     -------
-    dict of parameter key to (material key or None, TaughtFigure)
+    dict of parameter key to (material key or None, LearnedFigure)
         None stands for trodden ground, whatever the material.
     """
     checks: dict[str, tuple[str | None, Parameter, list[Normal]]] = {}

@@ -34,9 +34,9 @@ class Assumed:
         Settling as readings soon after layings say.
     parameters : Parameters
         Settling of trodden ground and the pace of work as logged.
-    figures : tuple of TaughtFigure
+    figures : tuple of LearnedFigure
         Those of loads, settling and pace that were learned.
-    rates : Learned
+    rates : RatePosterior
         Of decay, by material and plot, with the readings that are asked about.
     questioned : frozenset of UUID
         Readings from which later ones are compared anew: something besides decay may have gone before them.

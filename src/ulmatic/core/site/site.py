@@ -115,7 +115,7 @@ class Site:
         The user's own choice of loads, by season.
     parameters : Parameters
         As shipped, but for the figures that the workspace, or the site, has set.
-    elsewhere : mapping of material key to sequence of Taught
+    elsewhere : mapping of material key to sequence of LogRate
         What depth readings of the workspace's other sites say of a material's rate.
     task_changes : tuple of TaskChange
         What people said of the tasks that follow from the plan.

@@ -57,7 +57,7 @@ class SiteState:
         What was opened on each plot until the day, and how far it is.
     stacks : mapping of plot id to Stack
         The layers of each plot, decaying as its readings teach.
-    layers : Cover
+    layers : LayerTable
         What lies and lay on each plot, a row each.
     depths_mm : (ndarray, ndarray, ndarray)
         Settled depth today of each plot: 10th percentile, median and 90th, each of shape (plots,).

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 import scipy
@@ -193,13 +194,8 @@ class Programme:
             Loads of each source, None where nothing was found; the share is 0 where the best is proven.
         """
         whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
-        solved = scipy.optimize.milp(
-            self.weights,
-            integrality=whole,
-            bounds=scipy.optimize.Bounds(lower, upper),
-            constraints=self.constraints,
-            options={"mip_rel_gap": 0.0, "node_limit": MOST_NODES},
-        )
+        options = {"mip_rel_gap": 0.0, "node_limit": MOST_NODES}
+        solved = self._solved(lower, upper, integrality=whole, options=options)
         if solved.x is None and solved.status != INFEASIBLE:
             return self._rounded_up(lower, upper)
         return solved.x, float(solved.mip_gap or 0.0)
@@ -212,17 +208,20 @@ class Programme:
         (ndarray or None, float)
             As for `_searched`.
         """
-        within, constraints = scipy.optimize.Bounds, self.constraints
-        parts = scipy.optimize.milp(self.weights, bounds=within(lower, upper), constraints=constraints)
+        parts = self._solved(lower, upper)
         if parts.x is None:
             return None, 0.0
         loads = np.minimum(np.ceil(parts.x[: self.count] - 1e-9), upper[: self.count])
         lower, upper = lower.copy(), upper.copy()
         lower[: self.count] = upper[: self.count] = loads
-        whole = scipy.optimize.milp(self.weights, bounds=within(lower, upper), constraints=constraints)
+        whole = self._solved(lower, upper)
         if whole.x is None:
             return None, 0.0
         return whole.x, 1.0 - float(parts.fun) / float(whole.fun) if whole.fun else 0.0
+
+    def _solved(self, lower: Array, upper: Array, **more: Any) -> Any:
+        bounds = scipy.optimize.Bounds(lower, upper)
+        return scipy.optimize.milp(self.weights, bounds=bounds, constraints=self.constraints, **more)
 
     def _choice(self, x: Array, *, whole_steps: bool) -> Choice:
         loads = np.round(x[: self.count]).astype(int)

@@ -7,7 +7,8 @@ from functools import cache
 from ulmatic.core.figures import Parameter, Source
 
 
-def rows_of(name: str) -> list[dict[str, str]]:
+@cache
+def rows_of(name: str) -> tuple[dict[str, str], ...]:
     """Return the rows of a table, each by the names of its columns.
 
     Parameters
@@ -17,11 +18,11 @@ def rows_of(name: str) -> list[dict[str, str]]:
 
     Returns
     -------
-    list of dict of str to str
-        Cells as they stand; an empty one says nothing.
+    tuple of dict of str to str
+        Cells as they stand; an empty one says nothing. They are read once, and not to be changed.
     """
     content = pkgutil.get_data(__name__, f"{name}.csv") or b""
-    return list(csv.DictReader(content.decode().splitlines()))
+    return tuple(csv.DictReader(content.decode().splitlines()))
 
 
 def pairs_of(cell: str) -> dict[str, str]:

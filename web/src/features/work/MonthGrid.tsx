@@ -7,12 +7,11 @@ import type { CalendarDay, CalendarSheet, Occasion } from "@/api/schema.gen";
 import { t } from "@/texts/work";
 import { shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { dayWords, mondayOf, on } from "./days";
+import { dayWords, mondayOf, on, WEEK_DAYS } from "./days";
 import { OccasionLine } from "./OccasionLine";
 
 const MOST_MONTH = 3;
 const MOST_WEEK = 12;
-const WEEK = 7;
 
 interface Props {
   sheet: CalendarSheet;
@@ -55,8 +54,8 @@ export function MonthGrid({ sheet, month, chosen, choose, turn, move }: Props) {
     const occasion = sheet.occasions.find((other) => other.key === key);
     if (occasion && move && occasion.on !== to) move(occasion, to);
   };
-  const weeks = Array.from({ length: sheet.days.length / WEEK }, (_, at) =>
-    sheet.days.slice(at * WEEK, (at + 1) * WEEK),
+  const weeks = Array.from({ length: sheet.days.length / WEEK_DAYS }, (_, at) =>
+    sheet.days.slice(at * WEEK_DAYS, (at + 1) * WEEK_DAYS),
   );
   return (
     <div {...calendarProps}>

@@ -28,7 +28,7 @@ export function mondayOf(iso: string): string {
 
 export type View = "month" | "week" | "agenda";
 const AGENDA_DAYS = 60;
-const WEEK_DAYS = 7;
+export const WEEK_DAYS = 7;
 
 /** The first day of a month so many months after a day's. */
 function monthAfter(iso: string, months: number): string {
