@@ -14,7 +14,7 @@ from scipy.integrate import solve_ivp
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import LaidLayer, day_number, decay_clock, layers_of, plots_through_time, through_time
 from ulmatic.core.decay.evidence import EVIDENCE
-from ulmatic.core.decay.fit import fit, within
+from ulmatic.core.decay.fit import fit, is_within_range
 from ulmatic.core.decay.yasso import CHANGE, VALUES
 from ulmatic.core.materials import CATALOGUE
 
@@ -95,7 +95,7 @@ def main() -> None:
 def calibration() -> None:
     """Say how many rows of the evidence lie in their 80 % range: of the rate between places, and of the row itself."""
     fitted = fit()
-    inside = [within(row, fitted) for row in EVIDENCE]
+    inside = [is_within_range(row, fitted) for row in EVIDENCE]
     say(f"evidence inside its 80 % range: {sum(inside)} of {len(inside)} rows")
 
 

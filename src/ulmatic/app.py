@@ -222,10 +222,10 @@ def _pages(app: FastAPI, dist: Path) -> None:
         if path.startswith("api/"):
             raise Problem(404, "There is nothing at this address.")
         try:
-            wanted = (dist / path).resolve()
-            servable = bool(path) and wanted.is_relative_to(dist.resolve()) and wanted.is_file()
+            file = (dist / path).resolve()
+            servable = bool(path) and file.is_relative_to(dist.resolve()) and file.is_file()
         except (OSError, ValueError):
             raise Problem(400, "This address cannot be read.") from None
         if servable:
-            return FileResponse(wanted)
+            return FileResponse(file)
         return FileResponse(dist / "index.html", headers={"Cache-Control": "no-cache"})

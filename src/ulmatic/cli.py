@@ -82,10 +82,10 @@ def rehearse_restore(folder: Annotated[Path, typer.Argument(help="Where backups 
     from ulmatic.platform import backup
 
     try:
-        alike = backup.rehearse(_cluster(), folder.resolve(), _say)
+        is_same = backup.rehearse(_cluster(), folder.resolve(), _say)
     except ClusterError as error:
         _refuse(str(error))
-    if not alike:
+    if not is_same:
         _refuse("The restored copy is not the same.")
 
 

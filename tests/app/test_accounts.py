@@ -69,8 +69,8 @@ def test_a_bad_entry_is_answered_at_its_field(stranger, changes, field):
 def test_an_address_has_one_account(stranger):
     who = entry()
     stranger.client.post("/api/v1/accounts", json=who)
-    again = stranger.client.post("/api/v1/accounts", json=who | {"email": who["email"].upper()})
-    assert (again.status_code, again.json()["errors"][0]["field"]) == (409, "email")
+    second = stranger.client.post("/api/v1/accounts", json=who | {"email": who["email"].upper()})
+    assert (second.status_code, second.json()["errors"][0]["field"]) == (409, "email")
 
 
 def test_attempts_are_limited_per_address(database_url):

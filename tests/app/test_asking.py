@@ -60,8 +60,8 @@ def service(server, deadline_s=5.0):
     return asking.AskedService("test", f"http://127.0.0.1:{server.server_port}", deadline_s)
 
 
-def ask(asked, fits=lambda status: status == 200):
-    return asked.ask("GET", "/", fits=fits)
+def ask(asking_client, fits=lambda status: status == 200):
+    return asking_client.ask("GET", "/", fits=fits)
 
 
 def test_trouble_that_passes_is_not_noticed(server):
@@ -111,32 +111,32 @@ def test_a_service_that_pours_is_not_swallowed(server):
 
 def test_a_service_in_trouble_is_left_alone_and_then_tried_again(server, monkeypatch):
     server.statuses = [503] * (asking.TROUBLES * asking.TRIES) + [200]
-    asked = service(server)
+    client = service(server)
     for _ in range(asking.TROUBLES):
-        assert ask(asked) is None
+        assert ask(client) is None
     before = server.asked
-    assert ask(asked) is None
+    assert ask(client) is None
     assert server.asked == before, "it is not asked"
-    later = time.monotonic() + asking.REST_S
-    monkeypatch.setattr(time, "monotonic", lambda: later)
-    assert ask(asked).status_code == 200
+    after_rest = time.monotonic() + asking.REST_S
+    monkeypatch.setattr(time, "monotonic", lambda: after_rest)
+    assert ask(client).status_code == 200
 
 
 def test_only_a_few_requests_wait_for_a_service(server):
     waiting = threading.Semaphore(0)
 
-    def held():
+    def answer_late():
         waiting.release()
         server.over.wait()
         yield b"{}"
 
-    server.statuses, server.body = [200] * 10, held
-    asked = service(server)
+    server.statuses, server.body = [200] * 10, answer_late
+    client = service(server)
     with ThreadPoolExecutor() as people:
-        held_up = [people.submit(ask, asked) for _ in range(asking.MOST_WAITING)]
+        held_up = [people.submit(ask, client) for _ in range(asking.MOST_WAITING)]
         for _ in held_up:
             waiting.acquire()
-        assert ask(asked) is None
+        assert ask(client) is None
         assert server.asked == asking.MOST_WAITING
         server.over.set()
         assert all(answer.result().status_code == 200 for answer in held_up)
@@ -146,8 +146,8 @@ def test_only_a_few_requests_wait_for_a_service(server):
 def test_series_come_back_as_they_were_to_the_part(values, parts, positive):
     least = 0.0 if positive else -3276.8
     text = packed(np.array(values), parts, least)
-    back = np.frombuffer(base64.b64decode(text), "<i2") / parts
+    restored = np.frombuffer(base64.b64decode(text), "<i2") / parts
     expected = np.clip(values, max(least, -32_768 / parts), 32_767 / parts)
-    assert back == pytest.approx(expected, abs=0.5 / parts + 1e-9)
+    assert restored == pytest.approx(expected, abs=0.5 / parts + 1e-9)
     rows = np.array([values, values[::-1]])
     assert packed_rows(rows, parts, least) == [packed(row, parts, least) for row in rows]

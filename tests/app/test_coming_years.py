@@ -132,9 +132,9 @@ def test_all_sites_add_up(site):
     site.add_site(name="Second", climate=NORMALS)
     site.add_plot(shape=BED)
     site.buys(currency="USD")
-    together = site.client.get(f"/api/v1/workspaces/{site.workspace_id}/years").json()
-    volumes_by_site = {site["site_id"]: site["volumes_m3"] for site in together["sites"]}
-    for index, total in enumerate(together["total_m3"]):
+    years = site.client.get(f"/api/v1/workspaces/{site.workspace_id}/years").json()
+    volumes_by_site = {site["site_id"]: site["volumes_m3"] for site in years["sites"]}
+    for index, total in enumerate(years["total_m3"]):
         assert total == pytest.approx(sum(volumes[index] for volumes in volumes_by_site.values()))
     sheet = site.reads("years")
     ahead = len(sheet["years"])
@@ -142,15 +142,11 @@ def test_all_sites_add_up(site):
         [year["volume_m3"] for year in sheet["years"]][: len(volumes_by_site[site.site_id])]
     )
     summaries = {summary["site"]["id"]: summary["now"] for summary in site.client.get(site.sites).json()}
-    assert {site["site_id"]: site["now"] for site in together["sites"]} == summaries
-    assert together["supply_m3"] > 0, "the crew comes to all sites together, whatever it is paid in"
-    broken = [
-        year
-        for year, total in zip(together["years"], together["total_m3"], strict=True)
-        if total > together["supply_m3"]
-    ]
-    assert together["breaks_in"] == (broken[0] if broken else None)
-    for season in together["seasons"]:
+    assert {site["site_id"]: site["now"] for site in years["sites"]} == summaries
+    assert total["supply_m3"] > 0, "the crew comes to all sites together, whatever it is paid in"
+    broken = [year for year, total in zip(total["years"], total["total_m3"], strict=True) if total > total["supply_m3"]]
+    assert total["breaks_in"] == (broken[0] if broken else None)
+    for season in total["seasons"]:
         assert set(season["costs"]) <= {"USD", "EUR"}
 
 

@@ -61,14 +61,14 @@ def test_the_days_hold_the_hours_of_the_tasks(yard):
 @in_autumn
 def test_work_is_put_on_another_day_and_back(yard):
     before = work(yard)[0]
-    later = workday(9).isoformat()
+    new_day = workday(9).isoformat()
     keys = [key.split(" ")[1] for key in before["tasks"]]
-    tried = change(yard, *({"task": key, "on": later} for key in keys), trial=True)
+    tried = change(yard, *({"task": key, "on": new_day} for key in keys), trial=True)
     assert tried.status_code == 200, tried.text
     assert work(yard)[0]["on"] == before["on"], "a trial keeps nothing"
-    assert change(yard, *({"task": key, "on": later} for key in keys)).status_code == 200
+    assert change(yard, *({"task": key, "on": new_day} for key in keys)).status_code == 200
     moved = [occasion for occasion in work(yard) if occasion["fixed"]]
-    assert {occasion["on"] for occasion in moved} == {later}
+    assert {occasion["on"] for occasion in moved} == {new_day}
     assert change(yard, *({"task": key, "on": None} for key in keys)).status_code == 200
     assert work(yard)[0]["on"] == before["on"]
     assert not any(occasion["fixed"] for occasion in work(yard))
@@ -159,16 +159,18 @@ def test_a_task_of_ones_own_is_added_done_and_logged_or_taken_away(yard):
 
 def test_what_was_said_before_stays_when_a_task_is_moved(yard):
     task_id = str(uuid4())
-    later = workday(7).isoformat()
+    new_day = workday(7).isoformat()
     change(
         yard,
         {"task": "own", "own": task_id, "words": "Ring the neighbours", "hours": 0.5},
         {"task": "edge", "hours": 3},
     )
-    assert change(yard, {"task": "own", "own": task_id, "on": later}, {"task": "edge", "on": later}).status_code == 200
+    assert (
+        change(yard, {"task": "own", "own": task_id, "on": new_day}, {"task": "edge", "on": new_day}).status_code == 200
+    )
     tasks = {task["words"]: task for plot in yard.reads("tasks")["plots"] for task in plot["tasks"]}
-    assert (tasks["Ring the neighbours"]["hours"]["value"], tasks["Ring the neighbours"]["on"]) == (0.5, later)
-    assert (tasks["Cut the edge"]["hours"]["value"], tasks["Cut the edge"]["on"]) == (3, later)
+    assert (tasks["Ring the neighbours"]["hours"]["value"], tasks["Ring the neighbours"]["on"]) == (0.5, new_day)
+    assert (tasks["Cut the edge"]["hours"]["value"], tasks["Cut the edge"]["on"]) == (3, new_day)
 
 
 def test_a_task_that_was_left_out_can_be_brought_back(yard):
@@ -218,8 +220,8 @@ def test_today_tells_of_every_site_what_the_calendars_tell(yard):
     yard.add_plot(name="Far bed")
     sites = yard.client.get(f"/api/v1/workspaces/{yard.workspace_id}/today").json()["sites"]
     assert {site["site_id"] for site in sites} >= {first, yard.site_id}
-    [near] = [site for site in sites if site["site_id"] == first]
-    assert near["occasions"] == days["occasions"]
+    [site_today] = [site for site in sites if site["site_id"] == first]
+    assert site_today["occasions"] == days["occasions"]
 
 
 @in_autumn
@@ -241,10 +243,10 @@ def test_days_that_several_sites_want_people_on_are_told(yard):
 
 def test_calendar_file_and_page_tell_the_same(yard):
     events: list[Any] = Calendar.from_ical(yard.client.get(f"{yard.site}/calendar.ics").content).walk("VEVENT")
-    shown = calendar(yard)
+    sheet = calendar(yard)
     starts = sorted(event.start.isoformat() for event in events)
-    last = (date.fromisoformat(shown["first"]) + timedelta(days=len(shown["days"]) - 1)).isoformat()
-    assert [on for on in starts if on <= last] == sorted(occasion["on"] for occasion in shown["occasions"])
+    last = (date.fromisoformat(sheet["first"]) + timedelta(days=len(sheet["days"]) - 1)).isoformat()
+    assert [on for on in starts if on <= last] == sorted(occasion["on"] for occasion in sheet["occasions"])
     assert not any("{" in str(event["SUMMARY"]) for event in events), "amounts stand in the units of the site"
 
 

@@ -199,8 +199,8 @@ def test_an_owner_of_another_workspace_finds_nothing_there(owner, victim, routes
 
 def test_nobody_reaches_anothers_rows_through_their_own_workspace(owner, victim, routes):
     before = state(victim)
-    below = [(method, path) for method, path in routes if path.replace("{key}", "").count("{") > 1]
-    for method, path, answer in walk(owner.client, victim, below, owner.workspace_id):
+    nested = [(method, path) for method, path in routes if path.replace("{key}", "").count("{") > 1]
+    for method, path, answer in walk(owner.client, victim, nested, owner.workspace_id):
         assert answer.status_code in (404, 422), f"{method} {path}: {answer.status_code}"
     assert state(victim) == before
 

@@ -31,8 +31,8 @@ def walked_ring(radius: float = 40, noise: float = 0.0, points: int = 90) -> lis
     chance = random.Random(4)  # noqa: S311 - a repeatable test
     ring = []
     for index in range(points):
-        off = radius + chance.uniform(-noise, noise)
-        longitude, latitude, _ = EARTH.fwd(-3.12, 51.05, 360 * index / points, off)
+        distance = radius + chance.uniform(-noise, noise)
+        longitude, latitude, _ = EARTH.fwd(-3.12, 51.05, 360 * index / points, distance)
         ring.append((latitude, longitude))
     return ring
 
@@ -101,9 +101,9 @@ def test_a_noisy_walk_is_within_its_stated_range(owner):
 
 
 def test_the_same_import_sent_twice_adds_its_plots_once(owner):
-    once = str(uuid4())
+    request_id = str(uuid4())
     for _ in range(2):
-        assert send(owner, "a.kml", kml(walked_ring()), import_id=once, keep=True).json()["kept"]
+        assert send(owner, "a.kml", kml(walked_ring()), import_id=request_id, keep=True).json()["kept"]
     assert len(owner.client.get(owner.site).json()["plots"]) == 1
 
 
@@ -268,8 +268,8 @@ def test_export_import_export_is_the_same_but_for_ids_and_so_is_the_plan(lived_i
         site = str(uuid4())
         answer = person.restores(site, content)
         assert answer.status_code == 200, answer.text
-        again = person.client.get(f"{person.sites}/{site}/file.json").content
-        assert without_ids(again) == without_ids(content)
+        second = person.client.get(f"{person.sites}/{site}/file.json").content
+        assert without_ids(second) == without_ids(content)
         after = person.client.get(f"{person.sites}/{site}/seasons").json()
         assert without_ids(json.dumps(after["now"])) == without_ids(json.dumps(before["now"]))
         for same in ("overridden", "windows", "seasons", "waits", "soil"):
@@ -341,8 +341,8 @@ def test_geojson_lies_where_the_site_says_it_is(full_site):
         if feature["properties"]["name"] != "=1+1":
             assert area == pytest.approx(feature["properties"]["area_m2"], rel=0.01)
     corner = written["features"][0]["geometry"]["coordinates"][0][0]
-    _, _, away = EARTH.inv(-3.12, 51.05, *corner)
-    assert away < 15
+    _, _, distance_m = EARTH.inv(-3.12, 51.05, *corner)
+    assert distance_m < 15
 
 
 BOMB = io.BytesIO()
@@ -413,8 +413,8 @@ def test_several_plots_change_together_or_not_at_all(owner):
     assert owner.client.post(f"{owner.site}/changes", json=change).status_code == 204
     plots = owner.client.get(owner.site).json()["plots"]
     assert {(plot["use"], plot["wanted_mm"], plot["version"]) for plot in plots} == {("foot_path", 101.6, 2)}
-    gone = change | {"plots": [first, str(uuid4())], "wanted_mm": "1"}
-    assert owner.client.post(f"{owner.site}/changes", json=gone).status_code == 404
+    with_stranger = change | {"plots": [first, str(uuid4())], "wanted_mm": "1"}
+    assert owner.client.post(f"{owner.site}/changes", json=with_stranger).status_code == 404
     owner.client.put(f"{owner.site}/order", json={"plots": [second]})
     plots = owner.client.get(owner.site).json()["plots"]
     assert [plot["id"] for plot in plots] == [second, first]

@@ -51,8 +51,8 @@ def test_landmarks_are_changed_with_their_version_deleted_and_taken_back(placed)
     assert walk_of(placed)["width"] is None
     assert placed.client.post(f"{address}/restoration").status_code == 204
     assert walk_of(placed)["width"]["value"] == 1.4
-    again = placed.client.post(f"{placed.site}/landmarks", json=changed | {"id": placed.way["id"]})
-    assert again.json()["version"] == 2, "sent twice, kept once"
+    second = placed.client.post(f"{placed.site}/landmarks", json=changed | {"id": placed.way["id"]})
+    assert second.json()["version"] == 2, "sent twice, kept once"
 
 
 @pytest.mark.parametrize(
@@ -101,8 +101,8 @@ def test_the_archive_and_geojson_carry_them(placed):
     placed.client.put(placed.site, json=entry, headers={"If-Match": f'"{site["version"]}"'})
     content = placed.client.get(f"{placed.site}/file.json").content
     restored = placed.restores(str(uuid4()), content).json()
-    again = placed.client.get(f"{placed.sites}/{restored['id']}/file.json").content
-    assert without_ids(again) == without_ids(content)
+    second = placed.client.get(f"{placed.sites}/{restored['id']}/file.json").content
+    assert without_ids(second) == without_ids(content)
     features = placed.client.get(f"{placed.site}/file.geojson").json()["features"]
     kinds = {feature["properties"].get("kind"): feature["geometry"]["type"] for feature in features}
     assert kinds == {None: "Polygon", "tip": "Polygon", "way": "LineString"}

@@ -100,9 +100,9 @@ def test_who_leaves_can_come_back_for_a_while_and_is_then_gone(app, owner):
     assert session["workspaces"][0]["leaves_at"] is None, "signing in takes it back"
     owner.client.post("/api/v1/account/departure", json={"password": PASSWORD})
     with app.state.sessions() as database:
-        over = CLOCK.now() - timedelta(seconds=1)
-        database.execute(update(User).where(User.email == email).values(leaves_at=over))
-        database.execute(update(Workspace).where(Workspace.id == owner.workspace_id).values(leaves_at=over))
+        deadline = CLOCK.now() - timedelta(seconds=1)
+        database.execute(update(User).where(User.email == email).values(leaves_at=deadline))
+        database.execute(update(Workspace).where(Workspace.id == owner.workspace_id).values(leaves_at=deadline))
         database.commit()
         purge(database)
         assert database.get(Workspace, owner.workspace_id) is None
@@ -128,8 +128,8 @@ def test_what_was_deleted_a_month_ago_is_purged_and_what_was_yesterday_is_not(ap
     for plot, days in zip(plots, (31, 1), strict=False):
         owner.client.delete(f"{owner.site}/plots/{plot}")
         with app.state.sessions.begin() as database:
-            gone = CLOCK.now() - timedelta(days=days)
-            database.execute(update(PlotRow).where(PlotRow.id == plot).values(deleted_at=gone))
+            deleted_at = CLOCK.now() - timedelta(days=days)
+            database.execute(update(PlotRow).where(PlotRow.id == plot).values(deleted_at=deleted_at))
     with app.state.sessions() as database:
         purge(database)
     assert owner.client.post(f"{owner.site}/plots/{plots[0]}/restoration").status_code == 404

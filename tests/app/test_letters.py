@@ -124,6 +124,6 @@ def test_the_mailbox_says_that_it_is_simulated(mailing, mailbox):
     assert "No e-mails yet" in page.get("/").text
     _, email = somebody(mailing)
     link_to(mailing, mailbox, email, "verify")
-    shown = page.get("/").text
-    assert "simulated" in shown
-    assert f'<a href="{HOST}/verify#' in shown
+    html = page.get("/").text
+    assert "simulated" in html
+    assert f'<a href="{HOST}/verify#' in html

@@ -100,8 +100,8 @@ def test_a_quote_is_accepted_once_with_name_and_time(yard, stranger):
     assert stranger.client.post(acceptance, json={"quote_id": str(uuid4()), "name": "Ida"}).status_code == 404
     accepted = stranger.client.post(acceptance, json={"quote_id": quote, "name": "Ida Quill"}).json()
     assert accepted["accepted_by"] == "Ida Quill"
-    again = stranger.client.post(acceptance, json={"quote_id": quote, "name": "Somebody else"}).json()
-    assert again["accepted_by"] == "Ida Quill", "the first stands"
+    second = stranger.client.post(acceptance, json={"quote_id": quote, "name": "Somebody else"}).json()
+    assert second["accepted_by"] == "Ida Quill", "the first stands"
     [kept_quote] = yard.reads("quotes")["kept"]
     assert kept_quote["accepted_by"] == "Ida Quill"
     assert datetime.fromisoformat(kept_quote["accepted_at"]).date() == TODAY

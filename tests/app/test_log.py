@@ -65,9 +65,9 @@ def test_every_kind_of_entry_is_kept_and_goes_through_a_table_unchanged(row):
     for ending in ("csv", "xlsx"):
         table = row.client.get(f"{row.site}/log.{ending}").content
         named = {"name": f"log.{ending}", "keep": "true"}
-        again = row.client.post(f"{row.site}/log/imports", params=named, content=table, headers=BINARY).json()
-        assert again["errors"] == []
-        assert again["entries"] == [], "they are all there"
+        second = row.client.post(f"{row.site}/log/imports", params=named, content=table, headers=BINARY).json()
+        assert second["errors"] == []
+        assert second["entries"] == [], "they are all there"
     row.add_site()
     row.add_plot(name="Quince row", use="young_tree", shape=ROW)
     row.client.post(f"{row.site}/log/imports", params=named, content=table, headers=BINARY)

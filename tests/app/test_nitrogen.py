@@ -56,9 +56,9 @@ def test_dug_in_it_is_to_be_acted_on_and_a_dose_follows_in_whole_bags(bed):
     assert "act" in {season["rating"] for season in sheet["seasons"]}
     assert [step["step"] for step in sheet["advised"]] == ["compost", "dress", "legume"]
     wanting, dose = max(season["wanting"] for season in sheet["seasons"]), sheet["dose"]
-    given = wanting - dose["too_late_g_m2"]
-    assert given >= 10
-    assert dose["total_kg"] == pytest.approx(given / 0.21 * 20 / 1000)
+    in_time = wanting - dose["too_late_g_m2"]
+    assert in_time >= 10
+    assert dose["total_kg"] == pytest.approx(in_time / 0.21 * 20 / 1000)
     hungriest = date.fromisoformat(sheet["first"]) + timedelta(weeks=int(series[52:].argmin()) + 52)
     assert dose["on"][-1] <= hungriest.isoformat()
     assert dose["bags"] == -(-dose["total_kg"] // 2)
@@ -211,10 +211,10 @@ def test_digging_in_is_taken_back_and_the_account_is_as_before(bed):
 
 def test_each_layer_is_dug_in_on_the_first_day_after_it_was_laid(bed):
     bed.logs(TODAY - timedelta(days=200), kind="dug_in")
-    once = account(bed)
+    as_one = account(bed)
     bed.logs(TODAY - timedelta(days=20), kind="dug_in")
     twice = account(bed)
-    assert twice["layers"][0] == once["layers"][0], "what was in the soil stays there"
+    assert twice["layers"][0] == as_one["layers"][0], "what was in the soil stays there"
     assert [mark["on"] for mark in twice["marks"]] == sorted(mark["on"] for mark in twice["marks"])
     assert len(twice["marks"]) == 2
 

@@ -57,7 +57,7 @@ class Stand:
         } | changes
         for name, value in fields.items():
             setattr(offer, name, value)
-        self.service.days = {self.now.date() - timedelta(days=back): [] for back in range(3)}
+        self.service.days = {self.now.date() - timedelta(days=days_back): [] for days_back in range(3)}
         self.service.days[self.now.date()] = [offer]
         return offer
 
@@ -261,6 +261,6 @@ def test_a_service_that_talks_nonsense_breaks_nothing(owner, app, content):
 def test_the_same_seed_and_day_offer_the_same_loads():
     day = date(2026, 11, 25)
     assert [vars(offer) for offer in offers_of(day, 7)] == [vars(offer) for offer in offers_of(day, 7)]
-    months = [offer for back in range(60) for offer in offers_of(day - timedelta(days=back), 7)]
+    months = [offer for days_back in range(60) for offer in offers_of(day - timedelta(days=days_back), 7)]
     assert {1, 2} <= {month.status_at(datetime(2027, 1, 1, tzinfo=UTC))["revision"] for month in months}
     assert {"open", "withdrawn"} <= {month.status_at(datetime(2027, 1, 1, tzinfo=UTC))["state"] for month in months}

@@ -156,8 +156,8 @@ def test_rows_with_growing_plants_take_less_than_the_ground_between_crops(owner)
     ]
     bed = {"kind": "rectangle", "length_m": "10 m", "width_m": "2 m"}
     plot = owner.add_plot(use="vegetables", shape=bed, wanted_mm="120 mm", recipe={"hold_backs": rows})["plot"]
-    between, round_plants = 20 - 2.4 - 3, 3
-    loose = (between * 0.120 + round_plants * 0.075) / 0.78
+    between_mm, round_plants = 20 - 2.4 - 3, 3
+    loose = (between_mm * 0.120 + round_plants * 0.075) / 0.78
     assert plot["planned_m3"] == pytest.approx(loose * 1.1)
     assert (plot["least_mm"], plot["growing_mm"]) == (45, 75)
 
@@ -172,8 +172,8 @@ def test_guards_are_listed_with_the_order_and_ground_that_is_built_up_says_when_
     assert poor["plant_from"] > TODAY.isoformat()
     assert owner.add_plot(name="Loam")["plot"]["plant_from"] is None
     sets(owner, "recipe.humus_to_plant", "60 mm")
-    later = owner.client.get(f"{owner.site}/plots/{poor['id']}").json()["plot"]["plant_from"]
-    assert later is None or later > poor["plant_from"]
+    planting_day = owner.client.get(f"{owner.site}/plots/{poor['id']}").json()["plot"]["plant_from"]
+    assert planting_day is None or planting_day > poor["plant_from"]
 
 
 def test_worries_follow_a_load_to_its_plots(owner):

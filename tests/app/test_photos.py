@@ -42,9 +42,9 @@ def located() -> bytes:
 def test_where_a_photo_was_taken_is_kept_only_where_that_is_wanted(owner):
     owner.add_plot()
     assert photo_of(owner, located()).json()["location"] is None
-    wanted = photo_of(owner, located(), keep_location=True).json()
-    assert wanted["location"] == pytest.approx([52.5, -1.25])
-    address = f"{owner.sites.removesuffix('/sites')}/photos/{wanted['id']}"
+    with_place = photo_of(owner, located(), keep_location=True).json()
+    assert with_place["location"] == pytest.approx([52.5, -1.25])
+    address = f"{owner.sites.removesuffix('/sites')}/photos/{with_place['id']}"
     with Image.open(io.BytesIO(owner.client.get(address).content)) as image:
         assert dict(image.getexif()) == {}, "the file itself never says"
 
@@ -79,8 +79,8 @@ def test_the_zip_holds_everything_and_reads_back_identically(row, new_person):
     photo_id = photo_of(row, located()).json()["id"]
     first = row.logs(TODAY, kind="measured", depth_mm="70 mm").json()
     more = {"note": "By the gate", "photos": [photo_id], "trees": {"first": 1, "last": 3}}
-    entry = {"kind": "measured", "depth_mm": "60 mm"}
-    assert row.corrects(first, TODAY, entry=entry, **more).status_code == 201
+    reading = {"kind": "measured", "depth_mm": "60 mm"}
+    assert row.corrects(first, TODAY, entry=reading, **more).status_code == 201
     archive = row.client.get(f"{row.site}/file.zip").content
     with zipfile.ZipFile(io.BytesIO(archive)) as zipped:
         assert len([name for name in zipped.namelist() if name.startswith("photos/")]) == 1
@@ -89,15 +89,15 @@ def test_the_zip_holds_everything_and_reads_back_identically(row, new_person):
     answer = other.restores(site_id, archive)
     assert answer.status_code == 200, answer.text
     other.site_id = site_id
-    [again] = [entry for entry in other.reads("log") if entry["note"]]
-    assert again["trees"] == {"first": 1, "last": 3}
-    address = f"/api/v1/workspaces/{other.workspace_id}/photos/{again['photos'][0]}"
+    [entry] = [entry for entry in other.reads("log") if entry["note"]]
+    assert entry["trees"] == {"first": 1, "last": 3}
+    address = f"/api/v1/workspaces/{other.workspace_id}/photos/{entry['photos'][0]}"
     photo = f"/api/v1/workspaces/{row.workspace_id}/photos/{photo_id}"
     assert other.client.get(address).content == row.client.get(photo).content
-    [original] = other.client.get(f"{other.site}/log/{again['id']}/history").json()
+    [original] = other.client.get(f"{other.site}/log/{entry['id']}/history").json()
     assert original["entry"]["depth_mm"] == 70
-    back = other.client.get(f"{other.site}/file.zip").content
-    with zipfile.ZipFile(io.BytesIO(back)) as zipped:
+    second = other.client.get(f"{other.site}/file.zip").content
+    with zipfile.ZipFile(io.BytesIO(second)) as zipped:
         assert without_ids(zipped.read("site.json")) == without_ids(packed)
 
 

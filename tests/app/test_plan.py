@@ -44,12 +44,12 @@ def test_the_cheapest_is_chosen_and_the_next_best_is_told_apart(owner):
 def test_surer_takes_more_loads(owner):
     owner.add_site(load_m3="9 m3", load_least_m3="6 m3", load_most_m3="12 m3")
     owner.add_plot(shape={"kind": "rectangle", "length_m": "20 m", "width_m": "8.2 m"})
-    even = owner.now()
+    fifty_percent = owner.now()
     owner.buys(sure=95)
     surer = owner.now()
-    assert surer["loads"] > even["loads"]
+    assert surer["loads"] > fifty_percent["loads"]
     assert (surer["sure"], surer["short_m3"]) == (95, 0)
-    assert even["enough"] < 0.95 <= surer["enough"]
+    assert fifty_percent["enough"] < 0.95 <= surer["enough"]
 
 
 @pytest.mark.parametrize(
@@ -107,9 +107,9 @@ def test_too_much_goes_to_a_pile_with_what_it_will_be_good_for(owner):
         landmark={"kind": "pile_place", "place": {"x_m": "0", "y_m": "0"}, "length_m": "5 m", "width_m": "4 m"},
     )
     owner.receives("9 m3")
-    (over,) = owner.reads("orders")["surplus"]
-    assert over["volume_m3"] == pytest.approx(9 - 12 * 0.075 / 0.78 * 1.1, abs=0.01)
-    assert (over["place"], over["in_a_year"]) == ("Barn", "ageing")
+    (surplus,) = owner.reads("orders")["surplus"]
+    assert surplus["volume_m3"] == pytest.approx(9 - 12 * 0.075 / 0.78 * 1.1, abs=0.01)
+    assert (surplus["place"], surplus["in_a_year"]) == ("Barn", "ageing")
 
 
 def test_a_plot_takes_what_its_recipe_and_advice_allow(owner):
@@ -126,11 +126,11 @@ def test_a_plot_takes_what_its_recipe_and_advice_allow(owner):
     assert unnamed == ["Straw"], "nobody brings it"
     assert plan["now"]["cost"] is None
     assert bought(plan)["Bark"] == 1
-    taken = {"accepts": ["arborist_leafy"], "accepts_stages": ["fresh"]}
+    accepted = {"accepts": ["arborist_leafy"], "accepts_stages": ["fresh"]}
     entry = {key: bank[key] for key in ("name", "use", "shape", "slope", "wanted_mm")}
     answer = owner.client.put(
         f"{owner.site}/plots/{bank['id']}",
-        json=entry | {"units": "metric", "recipe": taken},
+        json=entry | {"units": "metric", "recipe": accepted},
         headers={"If-Match": '"1"'},
     )
     assert answer.status_code == 200, answer.text

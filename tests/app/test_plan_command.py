@@ -89,13 +89,13 @@ def test_a_file_that_is_no_archive_gets_a_sentence_and_two(tmp_path, content):
 
 
 def test_it_runs_from_the_shell_with_no_database(archive):
-    gone = {**os.environ, "ULMATIC_DATABASE_URL": "postgresql+psycopg://nobody@127.0.0.1:9/none"}
-    done = subprocess.run(
+    environment = {**os.environ, "ULMATIC_DATABASE_URL": "postgresql+psycopg://nobody@127.0.0.1:9/none"}
+    process = subprocess.run(
         [PROJECT / "scripts" / "ulmatic", "plan", archive, "--json"],
-        env=gone,
+        env=environment,
         capture_output=True,
         text=True,
         check=False,
     )
-    assert done.returncode == 0, done.stderr
-    assert json.loads(done.stdout)["site"] == "Back garden"
+    assert process.returncode == 0, process.stderr
+    assert json.loads(process.stdout)["site"] == "Back garden"

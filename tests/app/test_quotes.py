@@ -175,8 +175,8 @@ def test_chips_that_lie_here_cost_nothing(job):
 
 def test_a_quote_of_a_later_season_is_that_seasons(job):
     sheet = job.reads("quotes")
-    later = [season["key"] for season in sheet["seasons"]][1:]
-    for key in later:
+    later_keys = [season["key"] for season in sheet["seasons"]][1:]
+    for key in later_keys:
         of_season = job.reads(f"quotes?season={key}")
         assert of_season["season"]["key"] == key
         cost = of_season["season"]["cost"]

@@ -70,8 +70,8 @@ def test_a_mix_and_a_guessed_load_go_on_the_shelf(owner):
     ],
 )
 def test_bad_materials_are_answered_at_their_field(owner, entry, field):
-    sent = {"id": str(uuid4()), "name": "Own", "units": "metric", "base": "straw"} | entry
-    answer = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/materials", json=sent)
+    typed = {"id": str(uuid4()), "name": "Own", "units": "metric", "base": "straw"} | entry
+    answer = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/materials", json=typed)
     assert answer.status_code == 422
     assert [error["field"] for error in answer.json()["errors"]] == [field]
 

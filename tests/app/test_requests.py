@@ -46,11 +46,11 @@ def test_the_pages_ask_nothing_of_other_hosts(stranger):
     page = stranger.client.get("/").text
     assert not re.search(r"""(src|href)=["'](https?:)?//""", page)
     for asset in re.findall(r'(?:src|href)="(/assets/[^"]+)"', page):
-        served = stranger.client.get(asset)
-        assert served.status_code == 200
-        assert served.headers["Cache-Control"] == "public, max-age=31536000, immutable", "its name is of its content"
-        assert not re.search(r"url\((['\"]?)https?:", served.text)
-        assert "@import url(http" not in served.text
+        answer = stranger.client.get(asset)
+        assert answer.status_code == 200
+        assert answer.headers["Cache-Control"] == "public, max-age=31536000, immutable", "its name is of its content"
+        assert not re.search(r"url\((['\"]?)https?:", answer.text)
+        assert "@import url(http" not in answer.text
 
 
 def test_problems_follow_rfc_9457(stranger):

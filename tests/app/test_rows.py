@@ -64,9 +64,9 @@ def test_the_calendar_says_when_to_close_rows(garden):
     step(garden, opening, "sown")
     last = (TODAY + timedelta(days=365)).isoformat()
     sheet = garden.client.get(f"{garden.site}/calendar", params={"first": TODAY.isoformat(), "last": last}).json()
-    [due] = [occasion for occasion in sheet["occasions"] if occasion["kind"] == "rows"]
-    assert due["words"].startswith("Kitchen bed: look whether it is up")
-    assert due["on"] == garden.reads("rows")["rows"][0]["next_on"]
+    [occasion] = [occasion for occasion in sheet["occasions"] if occasion["kind"] == "rows"]
+    assert occasion["words"].startswith("Kitchen bed: look whether it is up")
+    assert occasion["on"] == garden.reads("rows")["rows"][0]["next_on"]
 
 
 def test_what_opening_comes_to_is_told_before(garden):

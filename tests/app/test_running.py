@@ -49,9 +49,9 @@ def test_a_page_that_did_not_change_is_not_sent_again_and_one_that_did_is(owner,
     plot = owner.add_plot()["plot"]
     first = owner.client.get(f"{owner.site}{page}")
     tag = {"If-None-Match": f'"other", W/{first.headers["ETag"]}'}
-    again = owner.client.get(f"{owner.site}{page}", headers=tag)
-    assert (again.status_code, again.content, again.headers["ETag"]) == (304, b"", first.headers["ETag"])
-    assert again.headers["Cache-Control"] == "private, no-cache"
+    second = owner.client.get(f"{owner.site}{page}", headers=tag)
+    assert (second.status_code, second.content, second.headers["ETag"]) == (304, b"", first.headers["ETag"])
+    assert second.headers["Cache-Control"] == "private, no-cache"
     changed = owner.client.put(
         f"{owner.site}/plots/{plot['id']}", json=typed_bed(wanted_mm="90 mm"), headers={"If-Match": '"1"'}
     )
@@ -110,11 +110,11 @@ def test_a_body_that_comes_too_slowly_is_given_up_and_nothing_large_is_read_of_s
         await PlainTextResponse(str(len(body)))(scope, receive, send)
 
     async def send_to(size: int, cookie: str = "", pause: float = 0.0) -> int | str:
-        asked = 0
+        count = 0
 
         async def receive():
-            nonlocal asked
-            asked += 1
+            nonlocal count
+            count += 1
             await asyncio.sleep(pause)
             return {"type": "http.request", "body": b"x" * size, "more_body": False}
 
@@ -129,7 +129,7 @@ def test_a_body_that_comes_too_slowly_is_given_up_and_nothing_large_is_read_of_s
         try:
             await bodies(scope, receive, send)
         except Problem as problem:
-            return f"{problem.status} after {asked}"
+            return f"{problem.status} after {count}"
         assert bodies.held == 0
         return answers[0]["status"]
 
@@ -187,8 +187,8 @@ def test_measures_are_for_who_brings_the_token(database_url):
 
 
 def test_the_log_says_on_whose_side_it_went_wrong(database_url, capfd):
-    away = settings_for(database_url.replace("127.0.0.1:", "127.0.0.1:1"))
-    TestClient(create_app(away), base_url=HOST).get("/readyz")
+    settings = settings_for(database_url.replace("127.0.0.1:", "127.0.0.1:1"))
+    TestClient(create_app(settings), base_url=HOST).get("/readyz")
     lines = [json.loads(line) for line in capfd.readouterr().err.splitlines() if line.startswith("{")]
     (request,) = [line for line in lines if line["event"] == "request"]
     (cause,) = [line for line in lines if line["event"] == "database_unavailable"]
@@ -264,8 +264,8 @@ def test_an_import_tells_how_far_it_is_and_forgets_its_file(app, owner):
 def test_who_asks_for_one_errand_does_not_wait_for_the_many_of_others(new_database):
     """Of 60 drawn arrangements: while an errand of one workspace waits, no other has two begun."""
     sessions = sessions_for(engine_for(new_database()), clock=CLOCK)
-    done: list[UUID] = []
-    errands = Errands(sessions, {"trial": lambda _scope, row, _tell: done.append(row.workspace_id)}, set(), None)
+    order: list[UUID] = []
+    errands = Errands(sessions, {"trial": lambda _scope, row, _tell: order.append(row.workspace_id)}, set(), None)
     with sessions.begin() as database:
         owner = User(email="ida@example.org", name="Ida", password_hash="x")
         database.add(owner)
@@ -273,7 +273,7 @@ def test_who_asks_for_one_errand_does_not_wait_for_the_many_of_others(new_databa
         workspaces = [found_workspace(database, owner, f"Ground {number}").workspace_id for number in range(4)]
     draw = random.Random(2712)  # noqa: S311
     for _ in range(60):
-        asked = [draw.choice(workspaces[: draw.randint(2, 4)]) for _ in range(draw.randint(3, 14))]
+        askers = [draw.choice(workspaces[: draw.randint(2, 4)]) for _ in range(draw.randint(3, 14))]
         with sessions.begin() as database:
             database.add_all(
                 ErrandRow(
@@ -287,13 +287,13 @@ def test_who_asks_for_one_errand_does_not_wait_for_the_many_of_others(new_databa
                     of=0,
                     created_at=CLOCK.now() - timedelta(seconds=100 - number),
                 )
-                for number, workspace in enumerate(asked)
+                for number, workspace in enumerate(askers)
             )
-        done.clear()
+        order.clear()
         errands.do_waiting()
-        assert Counter(done) == Counter(asked)
-        for workspace in asked:
-            turns = [place for place, begun in enumerate(done) if begun == workspace]
+        assert Counter(order) == Counter(askers)
+        for workspace in askers:
+            turns = [place for place, begun in enumerate(order) if begun == workspace]
             for since, until in pairwise([-1, *turns]):
-                between = Counter(done[since + 1 : until])
-                assert all(count == 1 for count in between.values()), (asked, done)
+                others = Counter(order[since + 1 : until])
+                assert all(count == 1 for count in others.values()), (askers, order)

@@ -39,15 +39,15 @@ def rule(person, version=1, **rule):
 def test_what_lies_there_today_is_as_deep_as_was_measured_and_sinks(site):
     sheet = site.reads("seasons")
     (plot,) = sheet["plots"]
-    held = unpacked(plot["held"])
+    chips = unpacked(plot["held"])
     week = (TODAY - date.fromisoformat(sheet["first"])).days // 7
-    assert held.size == sheet["weeks"]
-    assert held[week] == pytest.approx(60, abs=0.1)
+    assert chips.size == sheet["weeks"]
+    assert chips[week] == pytest.approx(60, abs=0.1)
     assert site.client.get(site.site).json()["plots"][0]["depth"]["middle"] == pytest.approx(60, abs=0.1)
-    assert held[week - 26] > 60
+    assert chips[week - 26] > 60
     low, high = unpacked(plot["low"]), unpacked(plot["high"])
-    assert (low <= held[::4] + 0.1).all()
-    assert (high >= held[::4] - 0.1).all()
+    assert (low <= chips[::4] + 0.1).all()
+    assert (high >= chips[::4] - 0.1).all()
     assert plot["proposed"] is True
 
 
@@ -91,16 +91,16 @@ def test_layers_add_up_to_the_plot(site):
     site.logs(TODAY - timedelta(days=100), kind="laid", material="bark_shredded", depth_mm="40 mm")
     for plot in site.reads("seasons")["plots"]:
         layers = site.client.get(f"{site.site}/plots/{plot['plot_id']}/layers").json()["layers"]
-        together = sum(unpacked(layer["chips"]) for layer in layers)
-        assert together == pytest.approx(unpacked(plot["held"]), abs=0.1 * len(layers))
+        total = sum(unpacked(layer["chips"]) for layer in layers)
+        assert total == pytest.approx(unpacked(plot["held"]), abs=0.1 * len(layers))
 
 
 def test_entries_of_the_log_are_kept_once_deleted_and_taken_back(site):
     entry = site.logs(TODAY, kind="measured", depth_mm="55 mm").json()
     assert (entry["entry"]["depth_mm"], entry["typed"]["entry"]["depth_mm"]) == (55, "55 mm")
-    again = {key: entry[key] for key in ("id", "plot_id", "on")}
-    again |= {"units": "metric", "entry": {"kind": "measured", "depth_mm": "9"}}
-    assert site.client.post(f"{site.site}/log", json=again).json()["entry"]["depth_mm"] == 55
+    line = {key: entry[key] for key in ("id", "plot_id", "on")}
+    line |= {"units": "metric", "entry": {"kind": "measured", "depth_mm": "9"}}
+    assert site.client.post(f"{site.site}/log", json=line).json()["entry"]["depth_mm"] == 55
     address, before = f"{site.site}/log/{entry['id']}", len(site.reads("log"))
     assert site.client.delete(address).status_code == 204
     assert len(site.reads("log")) == before - 1
@@ -126,7 +126,7 @@ def test_entries_that_make_no_sense_are_refused_at_their_field(site, on, entry, 
 
 
 @pytest.mark.parametrize(
-    ("given", "field"),
+    ("typed", "field"),
     [
         ({"kind": "thin", "part": 0}, "rule.part"),
         ({"kind": "every", "years": 2.5}, "rule.years"),
@@ -134,8 +134,8 @@ def test_entries_that_make_no_sense_are_refused_at_their_field(site, on, entry, 
         ({"kind": "sometimes"}, "rule"),
     ],
 )
-def test_rules_that_make_no_sense_are_refused_at_their_field(site, given, field):
-    answer = rule(site, **given)
+def test_rules_that_make_no_sense_are_refused_at_their_field(site, typed, field):
+    answer = rule(site, **typed)
     assert answer.status_code == 422
     assert field in [error["field"] for error in answer.json()["errors"]]
 
@@ -239,9 +239,9 @@ def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, 
 
 
 def test_the_same_place_and_day_have_the_same_weather_near_its_normals():
-    asked = Asked(place="x", temperatures_c=[10.0] * 12, rain_mm=[60.0] * 12, first=TODAY, last=TODAY)
-    days = [day_of(asked, date(2020, 1, 1) + timedelta(days=index)) for index in range(365 * 4)]
-    assert day_of(asked, TODAY) == day_of(asked, TODAY)
+    question = Asked(place="x", temperatures_c=[10.0] * 12, rain_mm=[60.0] * 12, first=TODAY, last=TODAY)
+    days = [day_of(question, date(2020, 1, 1) + timedelta(days=index)) for index in range(365 * 4)]
+    assert day_of(question, TODAY) == day_of(question, TODAY)
     mean = np.mean([(day["tmax_c"] + day["tmin_c"]) / 2 for day in days])
     assert mean == pytest.approx(10, abs=1)
     assert sum(day["rain_mm"] for day in days) / 4 == pytest.approx(720, rel=0.2)
@@ -299,10 +299,10 @@ def test_what_was_dug_in_is_no_longer_mulch_and_is_laid_anew(site):
     before = site.reads("seasons")["plots"][0]
     assert site.logs(TODAY - timedelta(days=60), kind="dug_in").status_code == 201
     after = site.reads("seasons")["plots"][0]
-    held, low = unpacked(after["held"]), unpacked(after["low"])
-    assert held[52] == unpacked(before["held"])[52] == pytest.approx(60, abs=0.1), "measured after that it lies there"
-    assert held[40] >= 0
-    assert low.size == held[::4].size
+    chips, low = unpacked(after["held"]), unpacked(after["low"])
+    assert chips[52] == unpacked(before["held"])[52] == pytest.approx(60, abs=0.1), "measured after that it lies there"
+    assert chips[40] >= 0
+    assert low.size == chips[::4].size
     assert site.logs(TODAY, kind="dug_in").status_code == 201
     dug = site.reads("seasons")["plots"][0]
     assert unpacked(dug["held"])[52] == 0

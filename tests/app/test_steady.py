@@ -192,7 +192,7 @@ def test_quotes_kept_at_once_on_two_sites_have_numbers_of_their_own(owner):
     assert sorted(numbers) == list(range(1, 7))
 
 
-def told(gate):
+def refusing(gate):
     """Return an application that answers what the gate refuses."""
 
     async def app(scope, receive, send):
@@ -209,10 +209,10 @@ def test_beyond_a_few_requests_and_a_short_queue_people_are_told_at_once_to_come
     """Behind the gate stands an application that answers when it is told to."""
 
     async def run() -> list[int]:
-        inside, answered = [], asyncio.Event()
+        running, answered = [], asyncio.Event()
 
         async def slow(scope, receive, send):
-            inside.append(scope["path"])
+            running.append(scope["path"])
             await answered.wait()
             await PlainTextResponse("done")(scope, receive, send)
 
@@ -223,15 +223,15 @@ def test_beyond_a_few_requests_and_a_short_queue_people_are_told_at_once_to_come
             assert answer.status_code == 200 or answer.headers["Retry-After"]
             return answer.status_code
 
-        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(told(gate)), base_url="http://gate") as client:
+        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(refusing(gate)), base_url="http://gate") as client:
             people = [asyncio.create_task(ask(client, "/api/v1/session")) for _ in range(5)]
-            while len(inside) < 2 or gate.entry.waiting < 3:
+            while len(running) < 2 or gate.entry.waiting < 3:
                 await asyncio.sleep(0)
             assert await ask(client, "/api/v1/session") == 503
             health = asyncio.create_task(ask(client, "/healthz"))
-            while len(inside) < 3:
+            while len(running) < 3:
                 await asyncio.sleep(0)
-            assert inside == ["/api/v1/session"] * 2 + ["/healthz"]
+            assert running == ["/api/v1/session"] * 2 + ["/healthz"]
             answered.set()
             return await asyncio.gather(*people, health)
 
@@ -248,7 +248,7 @@ def test_who_waits_too_long_is_let_go_and_leaves_no_place_taken():
             await PlainTextResponse("done")(scope, receive, send)
 
         gate = Gate(slow, Lane("entry", 1, most_waiting=5, patience_s=0.01))
-        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(told(gate)), base_url="http://gate") as client:
+        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(refusing(gate)), base_url="http://gate") as client:
             first = asyncio.create_task(client.get("/api/v1/x"))
             await entered.wait()
             refused = [(await client.get("/api/v1/x")).status_code for _ in range(3)]
@@ -286,12 +286,12 @@ def test_several_processes_serve_one_application(database_url):
     port = free_port()
     environment = {**os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": database_url}
     command = [sys.executable, "-m", "ulmatic", "serve", "--port", str(port), "--workers", "2"]
-    with subprocess.Popen(command, env=environment, stderr=subprocess.DEVNULL) as served:
+    with subprocess.Popen(command, env=environment, stderr=subprocess.DEVNULL) as process:
         try:
             wait_for_answer(f"http://127.0.0.1:{port}/readyz")
             assert httpx2.get(f"http://127.0.0.1:{port}/api/v1/session").status_code == 200
-            children = Path(f"/proc/{served.pid}/task/{served.pid}/children").read_text().split()
+            children = Path(f"/proc/{process.pid}/task/{process.pid}/children").read_text().split()
             commands = [Path(f"/proc/{child}/cmdline").read_text() for child in children]
             assert sum("spawn_main" in words for words in commands) == 2
         finally:
-            served.terminate()
+            process.terminate()

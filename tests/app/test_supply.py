@@ -17,9 +17,9 @@ def test_a_range_of_loads_says_how_sure_an_order_is(owner):
     order = owner.reads("orders")
     need = 180 * 0.075 / 0.78 * 1.1
     assert order["now"]["needed_m3"] == pytest.approx(need)
-    sure = order["certainty"]
-    assert sure["for_50"] <= sure["for_80"] <= sure["for_95"]
-    assert sure["for_50"] == round(need / 5)
+    certainty = order["certainty"]
+    assert certainty["for_50"] <= certainty["for_80"] <= certainty["for_95"]
+    assert certainty["for_50"] == round(need / 5)
     assert sheet(owner)["site"]["typed"]["load_least_m3"] == "4 m3"
     owner.add_site()
     owner.add_plot()

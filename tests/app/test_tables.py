@@ -22,17 +22,17 @@ def brought(owner, content: str | bytes, **options):
 
 def test_a_table_with_headings_of_its_own_is_mapped_by_choosing_columns(owner):
     """A comma between semicolons parts decimals: 3,048 is a width of three metres, not of three thousand."""
-    asked = brought(owner, ODD).json()
-    assert [(column["heading"], column["guess"]) for column in asked["columns"]] == [
+    answer = brought(owner, ODD).json()
+    assert [(column["heading"], column["guess"]) for column in answer["columns"]] == [
         ("Bed no.", "name"),
         ("Long (m)", "length"),
         ("Wide (m)", "width"),
         ("Mulch depth", "target depth"),
         ("Remarks", None),
     ]
-    assert asked["columns"][1]["examples"] == ["12,5", "8"]
-    assert asked["plots"] == [], "nothing is read before it is said what is what"
-    columns = {column["heading"]: column["guess"] for column in asked["columns"] if column["guess"]}
+    assert answer["columns"][1]["examples"] == ["12,5", "8"]
+    assert answer["plots"] == [], "nothing is read before it is said what is what"
+    columns = {column["heading"]: column["guess"] for column in answer["columns"] if column["guess"]}
     read = brought(owner, ODD, columns=json.dumps(columns)).json()
     assert [(plot["name"], plot["kind"]) for plot in read["plots"]] == [
         ("North border", "rectangle"),
@@ -166,8 +166,8 @@ def test_a_log_goes_out_and_comes_in_again_once(owner, ending):
     logged(owner)
     content, before = download(owner, f"log.{ending}"), said_of(owner)
     depth = owner.client.get(owner.site).json()["plots"][0]["depth"]["middle"]
-    again = brings_log(owner, content, name=f"log.{ending}", keep=True).json()
-    assert (again["entries"], again["there"], again["errors"]) == ([], len(before), [])
+    second = brings_log(owner, content, name=f"log.{ending}", keep=True).json()
+    assert (second["entries"], second["there"], second["errors"]) == ([], len(before), [])
     owner.add_site()
     owner.plot_ids.clear()
     owner.add_plot(name="Bed")

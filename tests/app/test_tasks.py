@@ -66,10 +66,10 @@ def test_hours_of_a_task_count_as_the_work_it_is(yard, task, counts_as):
 
 
 def test_a_task_is_done_in_part_and_then_wholly(yard):
-    whole = left(yard)["edge"]
+    hours = left(yard)["edge"]
     answer, _ = report(yard, "edge", share="25 %")
     assert answer.status_code == 201, answer.text
-    assert left(yard)["edge"] == pytest.approx(whole * 0.75)
+    assert left(yard)["edge"] == pytest.approx(hours * 0.75)
     report(yard, "edge", share="75 %")
     assert "edge" not in left(yard)
 
@@ -95,12 +95,12 @@ def test_what_lies_beneath_is_logged_as_laid_once_all_of_it_lies_there(owner):
     report(owner, "compost", share="50 %")
     laid = [entry["entry"] for entry in owner.reads("log") if entry["entry"]["kind"] == "laid"]
     assert [(entry["material"], entry["volume_m3"]) for entry in laid] == [("cardboard", None)]
-    whole = left(owner)["compost"] * 2
+    hours = left(owner)["compost"] * 2
     answer, line = report(owner, "compost", share="50 %")
     owner.client.post(f"{owner.site}/tasks", json=line)
     assert answer.status_code == 201, answer.text
     laid = [entry["entry"] for entry in owner.reads("log") if entry["entry"]["kind"] == "laid"]
-    assert sorted(entry["volume_m3"] or 0 for entry in laid) == [0, pytest.approx(whole / 1.1)]
+    assert sorted(entry["volume_m3"] or 0 for entry in laid) == [0, pytest.approx(hours / 1.1)]
     assert not {"sheet", "compost"} & set(left(owner))
     assert "chips" in left(owner)
 
@@ -129,8 +129,8 @@ def test_cautions_are_read_before_work_that_raises_them_is_done(yard):
     assert "buried services" in answer.json()["detail"]
     assert "edge" in left(yard), "nothing was written"
     assert yard.client.post(f"{yard.site}/tasks", json=line | {"cautions_read": True}).status_code == 201
-    [done] = [entry["entry"] for entry in yard.reads("log") if entry["entry"]["kind"] == "task"]
-    assert done["cautions_read"] is True
+    [entry] = [entry["entry"] for entry in yard.reads("log") if entry["entry"]["kind"] == "task"]
+    assert entry["cautions_read"] is True
     assert report(yard, "crisp", cautions_read=False)[0].status_code == 201, "it raises none"
 
 
@@ -170,10 +170,10 @@ def test_a_work_order_fits_the_pocket(yard):
 def test_each_crew_has_a_work_order_of_its_own(yard):
     yard.add_plot(name="Far bed")
     sheet = yard.reads("tasks")
-    far = next(plot for plot in sheet["plots"] if plot["plot"] == "Far bed")
+    far_bed = next(plot for plot in sheet["plots"] if plot["plot"] == "Far bed")
     wishes = [
-        {"season": sheet["season_key"], "plot_id": far["plot_id"], "task": task["kind"], "crew": " Ida’s crew "}
-        for task in far["tasks"]
+        {"season": sheet["season_key"], "plot_id": far_bed["plot_id"], "task": task["kind"], "crew": " Ida’s crew "}
+        for task in far_bed["tasks"]
     ]
     assert yard.client.put(f"{yard.site}/task-changes", json={"changes": wishes}).status_code == 200
     by_words = {occasion["words"]: occasion for occasion in reversed(work(yard))}
@@ -189,8 +189,8 @@ def test_each_crew_has_a_work_order_of_its_own(yard):
     assert "Rose bed" not in text
     assert order().status_code == 200
     assert order(crew="Nobody").status_code == 404
-    again = [wish | {"crew": ""} for wish in wishes]
-    yard.client.put(f"{yard.site}/task-changes", json={"changes": again})
+    without_crew = [wish | {"crew": ""} for wish in wishes]
+    yard.client.put(f"{yard.site}/task-changes", json={"changes": without_crew})
     assert all(occasion["crews"] == [] for occasion in work(yard))
 
 

@@ -145,8 +145,8 @@ def test_demos_are_limited_and_go_again(demo_app):
     with demo_app.state.sessions() as database:
         database.execute(update(User).values(demo_until=CLOCK.now() - timedelta(minutes=1)))
         database.commit()
-        gone = purge(database)
-    assert (gone["demos"], gone["users"]) == (4, 4), "three visitors, and what they had copies of"
+        counts = purge(database)
+    assert (counts["demos"], counts["users"]) == (4, 4), "three visitors, and what they had copies of"
     assert clients[0].get("/api/v1/session").json()["user"] is None
     assert clients[3].post("/api/v1/session/demo").status_code == 200
     with demo_app.state.sessions() as database:
@@ -209,8 +209,8 @@ def test_a_folder_that_postgres_cannot_enter_is_said_plainly(tmp_path):
 def test_health_and_readiness(stranger, database_url):
     assert stranger.client.get("/healthz").json()["status"] == "alive"
     assert stranger.client.get("/readyz").json() == {"status": "ready"}
-    away = settings_for(database_url.rsplit("@", 1)[0] + "@127.0.0.1:9/none")
-    client = TestClient(create_app(away), base_url=HOST)
+    settings = settings_for(database_url.rsplit("@", 1)[0] + "@127.0.0.1:9/none")
+    client = TestClient(create_app(settings), base_url=HOST)
     assert client.get("/healthz").status_code == 200
     problem = client.get("/readyz")
     assert (problem.status_code, problem.headers["retry-after"]) == (503, "2")

@@ -76,7 +76,7 @@ def new_site(client: httpx2.Client, sites: str) -> str:
 
 
 @pytest.fixture(scope="module")
-def served() -> Iterator[Served]:
+def server() -> Iterator[Served]:
     folder = Path(tempfile.mkdtemp(prefix="ulmatic-attack-"))
     folder.chmod(0o755)
     server = Served(Cluster(folder / "server"))

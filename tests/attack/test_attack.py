@@ -34,8 +34,8 @@ MOST_RESIDENT_KB = 500_000
 class Writers:
     """People who write until all they have to write was acknowledged, whatever happens meanwhile."""
 
-    def __init__(self, served) -> None:
-        self.served = served
+    def __init__(self, server) -> None:
+        self.server = server
         self.acknowledged: list[str] = []
         self.statuses: Counter[int] = Counter()
         self.changed = threading.Condition()
@@ -63,19 +63,19 @@ class Writers:
             self.changed.wait_for(lambda: len(self.acknowledged) >= share * WRITERS * WRITES)
 
 
-def test_nothing_acknowledged_is_lost_when_database_and_application_are_killed(served):
-    people = [served.somebody() for _ in range(4)]
+def test_nothing_acknowledged_is_lost_when_database_and_application_are_killed(server):
+    people = [server.somebody() for _ in range(4)]
     sites = [new_site(client, address) for client, address in people]
-    writers = Writers(served)
+    writers = Writers(server)
     with ThreadPoolExecutor(WRITERS) as pool:
         done = [pool.submit(writers.write, people[number % 4][0], sites[number % 4]) for number in range(WRITERS)]
         try:
             writers.wait_for(0.2)
-            served.kill_database()
-            served.cluster.start()
+            server.kill_database()
+            server.cluster.start()
             writers.wait_for(0.6)
-            served.kill()
-            served.start()
+            server.kill()
+            server.start()
         except BaseException:
             writers.given_up = True
             raise
@@ -94,9 +94,9 @@ def test_nothing_acknowledged_is_lost_when_database_and_application_are_killed(s
     assert writers.statuses[0] + writers.statuses[503] > 0, "the faults were met"
 
 
-def test_who_asks_for_little_is_answered_while_others_ask_for_much(served):
+def test_who_asks_for_little_is_answered_while_others_ask_for_much(server):
     """100 clients: whole sheets by 30 of them, and the session, health and unchanged sheets by the others."""
-    client, sites = served.somebody()
+    client, sites = server.somebody()
     site = new_site(client, sites)
     for _ in range(120):
         assert client.post(f"{site}/plots", json=bed()).status_code == 201
@@ -106,7 +106,7 @@ def test_who_asks_for_little_is_answered_while_others_ask_for_much(served):
     async def flood() -> dict[str, Counter]:
         statuses: dict[str, Counter] = {"sheet": Counter(), "little": Counter()}
         limits = httpx2.Limits(max_connections=220)
-        async with httpx2.AsyncClient(base_url=served.address, cookies=cookies, timeout=60, limits=limits) as many:
+        async with httpx2.AsyncClient(base_url=server.address, cookies=cookies, timeout=60, limits=limits) as many:
 
             async def much() -> None:
                 for _ in range(3):
@@ -127,15 +127,15 @@ def test_who_asks_for_little_is_answered_while_others_ask_for_much(served):
     assert statuses["sheet"][200] > 0
 
 
-def test_slow_and_nameless_bodies_hold_nobody_up(served):
-    host, port = "127.0.0.1", served.port
+def test_slow_and_nameless_bodies_hold_nobody_up(server):
+    host, port = "127.0.0.1", server.port
     head = "POST /api/v1/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: "
     slow = []
     for _ in range(60):
         connection = socket.create_connection((host, port))
         connection.sendall(f"{head}900\r\n\r\n{{".encode())
         slow.append(connection)
-    client, _ = served.somebody()
+    client, _ = server.somebody()
     assert client.get("/api/v1/session").status_code == 200
     with socket.create_connection((host, port), timeout=60) as stranger:
         stranger.sendall(f"{head}4000000\r\n\r\n".encode())
@@ -185,8 +185,8 @@ def finished(client: httpx2.Client, workspace: str, answer: httpx2.Response) -> 
     return errand
 
 
-def test_a_worker_stays_small_whatever_it_is_fed(served):
-    client, sites = served.somebody()
+def test_a_worker_stays_small_whatever_it_is_fed(server):
+    client, sites = server.somebody()
     site, workspace = new_site(client, sites), sites.removesuffix("/sites")
 
     def brings(name: str, content: bytes) -> dict:
@@ -223,7 +223,7 @@ def test_a_worker_stays_small_whatever_it_is_fed(served):
         assert set(pool.map(photo, range(10))) <= {204, 422, 503}
         sheets = lambda part: client.get(f"{site}{part}").status_code  # noqa: E731
         assert set(pool.map(sheets, ["", "/orders", "/moving", "/seasons", "/nitrogen"] * 4)) <= {200, 503}
-    resident = [_most_resident_kb(pid) for pid in served.workers()]
+    resident = [_most_resident_kb(pid) for pid in server.workers()]
     assert len(resident) == 2
     assert max(resident) < MOST_RESIDENT_KB, resident
 

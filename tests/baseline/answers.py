@@ -78,16 +78,16 @@ class Visitor:
 
     def restore(self, archive: Path) -> str:
         """Make a site of an archive; return its id."""
-        asked = self.client.post(
+        answer = self.client.post(
             f"/api/v1/workspaces/{self.workspace_id}/archives",
             params={"site_id": (site_id := str(uuid5(NAMES, archive.stem)))},
             content=archive.read_bytes(),
             headers={"Content-Type": "application/octet-stream"},
         )
-        asked.raise_for_status()
+        answer.raise_for_status()
         deadline = time.monotonic() + 120
         while True:
-            errand = self.client.get(f"/api/v1/workspaces/{self.workspace_id}/errands/{asked.json()['id']}").json()
+            errand = self.client.get(f"/api/v1/workspaces/{self.workspace_id}/errands/{answer.json()['id']}").json()
             if errand["state"] == "refused" or time.monotonic() > deadline:
                 raise SystemExit(f"{archive.name}: {errand}")
             if errand["state"] == "done":

@@ -61,7 +61,7 @@ class Chance:
     def id(self) -> str:
         return str(UUID(int=self.random.getrandbits(128), version=4))
 
-    def between(self, low: float, high: float) -> float:
+    def uniform(self, low: float, high: float) -> float:
         return round(self.random.uniform(low, high), 2)
 
     def maybe(self, share: float) -> bool:
@@ -74,40 +74,40 @@ class Chance:
         return self.today - timedelta(days=self.random.randint(newest, oldest))
 
     def written(self, on: date) -> str:
-        later = timedelta(days=self.random.choice((0, 0, 0, 1, 3)), minutes=self.random.randint(0, 900))
-        return (datetime(on.year, on.month, on.day, 7, tzinfo=UTC) + later).isoformat()
+        delay = timedelta(days=self.random.choice((0, 0, 0, 1, 3)), minutes=self.random.randint(0, 900))
+        return (datetime(on.year, on.month, on.day, 7, tzinfo=UTC) + delay).isoformat()
 
     def ring(self) -> dict[str, Any]:
-        canopy = self.between(2, 6)
-        return {"canopy_m": canopy, "trunk_m": self.between(0.1, 0.5), "gap_m": self.between(0.1, 0.3), "reach_m": 0.2}
+        canopy = self.uniform(2, 6)
+        return {"canopy_m": canopy, "trunk_m": self.uniform(0.1, 0.5), "gap_m": self.uniform(0.1, 0.3), "reach_m": 0.2}
 
     def shape(self, use: str) -> dict[str, Any]:
         if use in RINGED:
-            trees, apart = self.random.randint(2, 14), self.between(2.5, 6)
+            trees, spacing_m = self.random.randint(2, 14), self.uniform(2.5, 6)
             return self.pick(
                 (
                     {"kind": "ring", **self.ring(), "trees": trees, "part": self.pick((1.0, 0.75))},
-                    {"kind": "ring_row", **self.ring(), "trees": trees, "spacing_m": apart},
+                    {"kind": "ring_row", **self.ring(), "trees": trees, "spacing_m": spacing_m},
                     {
                         "kind": "ring_block",
                         **self.ring(),
                         "trees": trees,
-                        "spacing_m": apart,
+                        "spacing_m": spacing_m,
                         "rows": 3,
-                        "row_spacing_m": self.between(4, 7),
+                        "row_spacing_m": self.uniform(4, 7),
                     },
                     {
                         "kind": "strip",
                         "trunk_m": 0.2,
                         "gap_m": 0.15,
-                        "length_m": self.between(10, 40),
+                        "length_m": self.uniform(10, 40),
                         "width_m": 1.6,
                         "trees": trees,
                     },
                 )
             )
-        long, wide = self.between(2, 16), self.between(0.8, 4)
-        north = self.between(-45, 52)
+        long, wide = self.uniform(2, 16), self.uniform(0.8, 4)
+        north = self.uniform(-45, 52)
         return self.pick(
             (
                 {"kind": "rectangle", "length_m": long, "width_m": wide},
@@ -116,11 +116,11 @@ class Chance:
                 {
                     "kind": "offsets",
                     "spacing_m": 1.2,
-                    "offsets_m": [self.between(0.8, 3) for _ in range(6)],
+                    "offsets_m": [self.uniform(0.8, 3) for _ in range(6)],
                     "edge": self.pick(("curved", "straight")),
                 },
                 {"kind": "polygon", "corners_m": [[0, 0], [long, 0], [long, wide], [long / 2, wide * 1.4], [0, wide]]},
-                {"kind": "path", "legs_m": [long, long / 2], "turns_deg": [self.between(-70, 70)], "width_m": 1.1},
+                {"kind": "path", "legs_m": [long, long / 2], "turns_deg": [self.uniform(-70, 70)], "width_m": 1.1},
                 {
                     "kind": "walked",
                     "points_deg": [[5.1, north], [5.1003, north], [5.1003, north + 0.0002], [5.1, north + 0.0002]],
@@ -165,16 +165,16 @@ class Chance:
             "rule": self.rule(),
             "surveyed_on": self.day(900, 30).isoformat(),
             "slope": {"angle_deg": 12.0, "taped": "along"} if self.maybe(0.1) else None,
-            "place": {"x_m": self.between(-30, 30), "y_m": self.between(-30, 30)} if self.maybe(0.5) else None,
+            "place": {"x_m": self.uniform(-30, 30), "y_m": self.uniform(-30, 30)} if self.maybe(0.5) else None,
         }
 
     def entry(self, plot: dict[str, Any]) -> dict[str, Any]:
         material = self.pick(MULCH)
-        amount = {"depth_mm": self.between(30, 120)} if self.maybe(0.7) else {"volume_m3": self.between(0.3, 3)}
+        amount = {"depth_mm": self.uniform(30, 120)} if self.maybe(0.7) else {"volume_m3": self.uniform(0.3, 3)}
         quarter = {"quarter": self.random.randint(0, 3)} if plot["use"] in RINGED and self.maybe(0.2) else {}
-        depth: dict[str, Any] = {"depth_mm": self.between(0, 110)} if self.maybe(0.8) else {"depth_mm": 0.0}
+        depth: dict[str, Any] = {"depth_mm": self.uniform(0, 110)} if self.maybe(0.8) else {"depth_mm": 0.0}
         if self.maybe(0.4):
-            depth = {"readings_mm": [self.between(20, 100) for _ in range(4)]}
+            depth = {"readings_mm": [self.uniform(20, 100) for _ in range(4)]}
         laid = {"kind": "laid", "material": material, **amount, **quarter}
         if self.maybe(0.2):
             laid["chipped_on"] = self.day(1_200, 950).isoformat()
@@ -198,12 +198,12 @@ class Chance:
                 {"kind": "laid", "material": "cardboard"},
                 {
                     "kind": "profile",
-                    "dry_mm": self.between(5, 40),
-                    "moist_mm": self.between(5, 40),
+                    "dry_mm": self.uniform(5, 40),
+                    "moist_mm": self.uniform(5, 40),
                     "humus_depth_mm": 12.0,
                 },
                 {"kind": "dug_in"},
-                {"kind": "removed", "chips_mm": self.between(0, 40)},
+                {"kind": "removed", "chips_mm": self.uniform(0, 40)},
                 {"kind": "removed", "chips_mm": 10.0, "humus_mm": 5.0},
                 {"kind": "fed", "product": "Meal", "n": 0.06, "grams_m2": 40.0, "soluble": False},
                 {"kind": "spread", "material": "compost", "depth_mm": 15.0},
@@ -215,8 +215,8 @@ class Chance:
                 {"kind": "plants", "action": "lost", "count": 2, "name": "Quince"},
                 {"kind": "ripeness", "fork": "easy", "squeeze": "crumbles", "smell": "earth"},
                 {"kind": "tree", "girth_m": 0.3, "canopy_m": None},
-                {"kind": "hours", "task": "laying", "hours": self.between(1, 9), "volume_m3": self.between(1, 4)},
-                {"kind": "hours", "task": "weeding", "hours": self.between(1, 9)},
+                {"kind": "hours", "task": "laying", "hours": self.uniform(1, 9), "volume_m3": self.uniform(1, 4)},
+                {"kind": "hours", "task": "weeding", "hours": self.uniform(1, 9)},
                 {"kind": "watered_in"},
                 {"kind": "note"},
                 {"kind": "learning_restarted"},
@@ -291,7 +291,7 @@ class Chance:
         """Return received loads on piles, some of it laid and moved, and loads that are expected."""
         deliveries, piles, lines = [], [], []
         for number in range(self.random.randint(0, 3)):
-            volume, came = self.between(3, 12), self.day(400, 40)
+            volume, came = self.uniform(3, 12), self.day(400, 40)
             size = {"least_m3": volume, "likely_m3": volume, "most_m3": volume}
             supplier = self.pick([None, *(supplier["id"] for supplier in suppliers)])
             deliveries.append(
@@ -346,8 +346,8 @@ class Chance:
         return [
             {
                 "day": (first + timedelta(days=number)).isoformat(),
-                "tmax_c": self.between(5, 26),
-                "tmin_c": self.between(-5, 4),
+                "tmax_c": self.uniform(5, 26),
+                "tmin_c": self.uniform(-5, 4),
                 "rain_mm": self.pick((0.0, 0.0, 4.0, 11.0)),
             }
             for number in range(499)

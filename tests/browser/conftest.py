@@ -74,8 +74,8 @@ def stoppable(new_cluster) -> Iterator[tuple]:
     cluster = new_cluster()
     url = cluster.start()
     upgrade(url)
-    for served in serve(url):
-        yield served, cluster, int(url.rsplit(":", 1)[1].split("/")[0])
+    for server in serve(url):
+        yield server, cluster, int(url.rsplit(":", 1)[1].split("/")[0])
 
 
 @pytest.fixture(scope="session")

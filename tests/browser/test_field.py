@@ -82,15 +82,15 @@ def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(
         demo.get_by_role("button", name=digit, exact=True).last.click()
     demo.get_by_role("button", name="Save", exact=True).click()
     expect(demo.get_by_test_id("waiting")).to_have_text("5 waiting")
-    again = demo.context.new_page()
+    second = demo.context.new_page()
     demo.close()
-    again.goto(f"{address}/field")
-    expect(again.get_by_test_id("waiting")).to_have_text("5 waiting")
-    again.context.set_offline(False)
-    again.evaluate("() => window.dispatchEvent(new Event('online'))")
-    expect(again.get_by_test_id("field")).to_have_attribute("data-signal", "online")
-    expect(again.get_by_test_id("waiting")).to_have_count(0)
-    log = logged(again, address)
+    second.goto(f"{address}/field")
+    expect(second.get_by_test_id("waiting")).to_have_text("5 waiting")
+    second.context.set_offline(False)
+    second.evaluate("() => window.dispatchEvent(new Event('online'))")
+    expect(second.get_by_test_id("field")).to_have_attribute("data-signal", "online")
+    expect(second.get_by_test_id("waiting")).to_have_count(0)
+    log = logged(second, address)
     assert len(log) == before + 5
     assert sorted(
         entry["entry"]["depth_mm"] for entry in log if entry["entry"]["depth_mm"] in (21, 52, 13, 34, 22)
@@ -128,8 +128,8 @@ def test_a_task_is_ticked_off_without_signal_and_sent_when_it_is_back(demo, addr
     sites = demo.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites").json()
     site = next(entry["site"]["id"] for entry in sites if entry["site"]["name"] == "Quillet Holm")
     log = demo.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site}/log").json()
-    [done] = [entry["entry"] for entry in log if entry["entry"]["kind"] == "task"]
-    assert (done["task"], done["share"], done["cautions_read"]) == ("strim", 1.0, True)
+    [entry] = [entry["entry"] for entry in log if entry["entry"]["kind"] == "task"]
+    assert (entry["task"], entry["share"], entry["cautions_read"]) == ("strim", 1.0, True)
 
 
 OF_0_1_0 = """

@@ -160,9 +160,9 @@ def test_made_up_kinds_go_through_form_archive_tables_work_order_and_learning(pa
     day = min(occasion["on"] for occasion in days if occasion["kind"] == "work")
     order = PdfReader(io.BytesIO(page.request.get(f"{site}/work-order.pdf?on={day}").body()))
     assert "Level ant hills" in " ".join(paper.extract_text() for paper in order.pages)
-    done = {"id": str(uuid4()), "plot_id": plot["id"], "task": "ant_hills", "season": tasks["season_key"]}
-    done |= {"on": TODAY.isoformat(), "units": "metric", "share": "100 %", "hours": 0.5, "cautions_read": True}
-    answer = page.request.post(f"{site}/tasks", data=done, headers=headers)
+    report = {"id": str(uuid4()), "plot_id": plot["id"], "task": "ant_hills", "season": tasks["season_key"]}
+    report |= {"on": TODAY.isoformat(), "units": "metric", "share": "100 %", "hours": 0.5, "cautions_read": True}
+    answer = page.request.post(f"{site}/tasks", data=report, headers=headers)
     assert answer.status == 201, answer.text()
     page.goto(f"{page.url.split('/log')[0]}/log")
     expect(page.get_by_test_id("entries")).to_contain_text("ant hills levelled, for")

@@ -24,8 +24,8 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
     open_seasons(page, address)
     slider = page.get_by_role("slider")
     page.wait_for_load_state("networkidle")
-    asked = []
-    page.on("request", lambda request: asked.append(request.url))
+    requests = []
+    page.on("request", lambda request: requests.append(request.url))
     box = slider.bounding_box()
     middle = box["y"] + box["height"] / 2
     page.mouse.move(box["x"] + 60, middle)
@@ -42,7 +42,7 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
             )
         )
     page.mouse.up()
-    assert asked == [], "the server is not asked while the handle moves"
+    assert requests == [], "the server is not asked while the handle moves"
     dates, depths, cuts, textures = (set(column) for column in zip(*seen, strict=True))
     assert len(dates) > 35
     assert len(depths) > 8
@@ -124,9 +124,9 @@ def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     windows.get_by_role("button", name="Save").click()
     expect(windows).to_contain_text("Type month and day like 04-15.")
     windows.get_by_label("Last frost").fill("05-10")
-    with page.expect_request(lambda request: request.method == "PUT") as sent:
+    with page.expect_request(lambda request: request.method == "PUT") as request_info:
         windows.get_by_role("button", name="Save").click()
-    entry = {key: value for key, value in sent.value.post_data_json.items() if value is not None}
+    entry = {key: value for key, value in request_info.value.post_data_json.items() if value is not None}
     assert entry == {"last_frost": 130, "windows": {}}, "what was not touched goes on following the weather"
     expect(windows).to_contain_text("As you set.")
     windows.get_by_role("button", name="Use calculated dates").click()
@@ -134,10 +134,10 @@ def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     soil = page.get_by_test_id("soil")
     expect(soil.get_by_role("row")).to_have_count(6)
     expect(soil.get_by_role("row").last).to_contain_text(re.compile(r"5 years.*in.*lb/sq ft.*\(.* to .*\).*lb"))
-    held = page.get_by_test_id("held-by")
-    expect(held).to_contain_text(re.compile(r"maintains .* in and more as target depth on all ground"))
-    held.get_by_label("Per year").fill("10")
-    expect(held).to_contain_text(re.compile(r"maintains .* in as target depth on all ground"))
+    holding = page.get_by_test_id("held-by")
+    expect(holding).to_contain_text(re.compile(r"maintains .* in and more as target depth on all ground"))
+    holding.get_by_label("Per year").fill("10")
+    expect(holding).to_contain_text(re.compile(r"maintains .* in as target depth on all ground"))
 
 
 def choose_rule(page: Page, plot: str, kind: str, **fields: str) -> None:

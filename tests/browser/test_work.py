@@ -73,11 +73,11 @@ def test_a_landscaper_plans_a_week(page: Page, address):
     target.scroll_into_view_if_needed()
     work.drag_to(target, steps=8)
     # Nothing is broken by that, or it is said and done all the same.
-    anyway, gone = page.get_by_role("button", name="Move anyway"), source.filter(has_not_text=name)
-    expect(anyway.or_(gone).first).to_be_visible()
+    anyway, moved = page.get_by_role("button", name="Move anyway"), source.filter(has_not_text=name)
+    expect(anyway.or_(moved).first).to_be_visible()
     if anyway.count():
         anyway.click()
-    expect(gone).to_be_visible()
+    expect(moved).to_be_visible()
     expect(target).to_contain_text(name)
     page.reload()
     expect(target).to_contain_text(name)

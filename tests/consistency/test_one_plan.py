@@ -67,8 +67,8 @@ def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(demo_site, rea
     carried = [task for task in every if task["unit"] == "m3"]
     assert moving["hours"]["value"] == pytest.approx(sum(task["hours"]["value"] for task in carried))
     assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(sum(task["amount"] for task in carried))
-    beside = sum(layer["amount"] for layer in now["also"] if layer["unit"] == "m3")
-    assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(now["needed_m3"] + beside, abs=1e-6)
+    beside_m3 = sum(layer["amount"] for layer in now["also"] if layer["unit"] == "m3")
+    assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(now["needed_m3"] + beside_m3, abs=1e-6)
     if quotes["today"] is None:
         assert quotes["wanting"]
     else:
@@ -100,8 +100,8 @@ def test_depth_today_and_the_next_laying_are_told_alike(demo_site, read):
             assert future["layings"][0]["settled_mm"] == pytest.approx(plot["laying"]["settled_mm"])
             assert future["layings"][0]["ordered_m3"] == pytest.approx(plot["laying"]["ordered_m3"])
         layers = demo_site.client.get(f"{demo_site.site}/plots/{plot['id']}/layers").json()["layers"]
-        together = sum(unpacked(layer["chips"])[52] for layer in layers)
-        assert together == pytest.approx(plot["depth"]["middle"], abs=0.1 + 0.05 * len(layers))
+        total = sum(unpacked(layer["chips"])[52] for layer in layers)
+        assert total == pytest.approx(plot["depth"]["middle"], abs=0.1 + 0.05 * len(layers))
 
 
 def test_the_file_and_the_command_line_tell_the_same(demo_site):
@@ -167,23 +167,23 @@ def test_what_is_typed_stands_beside_what_was_saved_meanwhile(owner):
         assert answer.status_code == 200
         return answer.json()["now"]
 
-    alone = needed()
-    assert needed() == alone
+    volume = needed()
+    assert needed() == volume
     plot = owner.add_plot()["plot"]["id"]
     both = needed()
-    assert both["needed_m3"] == pytest.approx(2 * alone["needed_m3"])
+    assert both["needed_m3"] == pytest.approx(2 * volume["needed_m3"])
     owner.logs(TODAY, plot, kind="measured", depth_mm="75 mm", settled=True)
-    assert needed()["needed_m3"] == pytest.approx(alone["needed_m3"])
+    assert needed()["needed_m3"] == pytest.approx(volume["needed_m3"])
     assert owner.client.delete(f"{owner.site}/plots/{plot}").status_code == 204
-    assert needed() == alone
+    assert needed() == volume
     owner.receives("1 m3")
     now = needed()
     rots = 1e-6 if now["from"] <= TODAY.isoformat() else 0.2
     assert now["on_hand_m3"] == pytest.approx(1.0, rel=rots), "it rots a little until the season opens"
     owner.add_supplier()
     assert needed()["cost"] is not None
-    gone = {"plot_id": plot, "plot": typed}
-    assert owner.client.post(f"{owner.site}/estimate", json=gone).status_code == 404
+    request = {"plot_id": plot, "plot": typed}
+    assert owner.client.post(f"{owner.site}/estimate", json=request).status_code == 404
 
 
 def test_logging_what_was_planned_leaves_nothing_to_do(owner):

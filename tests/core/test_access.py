@@ -11,14 +11,14 @@ from ulmatic.core.units import UnitSystem, bare_numbers_in
 TRACK = Way(points_m=[(0, 0), (20, 0)], width_m=2.4, climb_m=2)
 
 
-def only(ends, ways=(), tips=None):
+def access_of(ends, ways=(), tips=None):
     (route,) = routes(tips or {"yard": (0.0, 3.0)}, list(ways), {"bed": ends}).values()
     return route
 
 
 def test_a_walk_follows_the_ways_and_counts_what_goes_up_and_the_narrowest():
     garden = Way(points_m="20, 0; 20, 15", width_m="80 cm", climb_m="-1 m")
-    route = only((22, 10), [TRACK, garden])
+    route = access_of((22, 10), [TRACK, garden])
     assert (route.to_way_m, route.along_m, route.from_way_m) == pytest.approx((3, 30, 2))
     assert route.climb_m == pytest.approx(2)
     assert route.width_m == 0.8
@@ -27,31 +27,35 @@ def test_a_walk_follows_the_ways_and_counts_what_goes_up_and_the_narrowest():
 
 def test_ways_meet_where_they_cross_and_where_one_ends_beside_the_other():
     crossing = Way(points_m=[(10, -10), (10, 10)], width_m=1)
-    assert only((10, 9), [TRACK, crossing]).walk_m == pytest.approx(3 + 10 + 9)
-    beside = Way(points_m=[(10, 1.3), (10, 10)], width_m=1)
-    assert only((10, 9), [TRACK, beside]).walk_m == pytest.approx(3 + 10 + 9)
-    apart = Way(points_m=[(30, 8), (30, 20)], width_m=1)
-    assert only((30, 20), [TRACK, apart]).walk_m == pytest.approx(math.dist((0, 3), (30, 20))), "straight across"
+    assert access_of((10, 9), [TRACK, crossing]).walk_m == pytest.approx(3 + 10 + 9)
+    branch = Way(points_m=[(10, 1.3), (10, 10)], width_m=1)
+    assert access_of((10, 9), [TRACK, branch]).walk_m == pytest.approx(3 + 10 + 9)
+    far_way = Way(points_m=[(30, 8), (30, 20)], width_m=1)
+    assert access_of((30, 20), [TRACK, far_way]).walk_m == pytest.approx(math.dist((0, 3), (30, 20))), "straight across"
 
 
 def test_a_plot_nearer_than_the_ways_is_reached_straight():
-    near = only((1, 4), [TRACK])
-    assert near.along_m == 0
-    assert near.width_m is None
-    assert near.walk_m == pytest.approx(math.dist((0, 3), (1, 4)))
+    walk = access_of((1, 4), [TRACK])
+    assert walk.along_m == 0
+    assert walk.width_m is None
+    assert walk.walk_m == pytest.approx(math.dist((0, 3), (1, 4)))
 
 
 def test_the_tip_with_the_shortest_walk_is_taken_and_without_tips_there_is_none():
     tips = {"yard": (0.0, 3.0), "gate": (19.0, 2.0)}
-    assert only((20, -4), [TRACK], tips).tip == "gate"
-    assert only((20, -4), (), tips).tip == "gate"
+    assert access_of((20, -4), [TRACK], tips).tip == "gate"
+    assert access_of((20, -4), (), tips).tip == "gate"
     assert routes({}, [TRACK], {"bed": (0.0, 0.0)}) == {}
 
 
-near = st.tuples(st.integers(-50, 50), st.integers(-50, 50))
+coordinates = st.tuples(st.integers(-50, 50), st.integers(-50, 50))
 
 
-@given(st.lists(near, min_size=2, max_size=6, unique=True), st.lists(near, min_size=1, max_size=5), near)
+@given(
+    st.lists(coordinates, min_size=2, max_size=6, unique=True),
+    st.lists(coordinates, min_size=1, max_size=5),
+    coordinates,
+)
 def test_a_walk_is_as_long_as_it_is_drawn_and_never_shorter_than_straight(points, ends, tip):
     if len(set(points)) < 2:
         return
@@ -65,7 +69,7 @@ def test_a_walk_is_as_long_as_it_is_drawn_and_never_shorter_than_straight(points
 
 
 def test_what_was_noted_goes_before_the_plan():
-    route = only((22, 10), [TRACK])
+    route = access_of((22, 10), [TRACK])
     measured = access(SiteConditions(), route, str)
     assert measured.tip == "yard"
     assert measured.walk.value == pytest.approx(route.walk_m)

@@ -44,31 +44,31 @@ def agenda(*plots, **more) -> Agenda:
     return plan_on(site(*(plots or (plot(),)), **{"suppliers": (crew(1),), **more}), TODAY, 2).agenda
 
 
-def of(kind: str, shown: Agenda) -> list[Occasion]:
-    return [occasion for occasion in shown.occasions if occasion.kind == kind]
+def of(kind: str, listed: Agenda) -> list[Occasion]:
+    return [occasion for occasion in listed.occasions if occasion.kind == kind]
 
 
 def test_all_of_it_lies_in_the_year_ahead_in_the_order_of_days():
-    shown = agenda(ledger=[OLD])
-    assert [occasion.on for occasion in shown.occasions] == sorted(occasion.on for occasion in shown.occasions)
-    assert all(occasion.until >= shown.first and occasion.on <= shown.last for occasion in shown.occasions)
-    keys = [occasion.key for occasion in shown.occasions]
+    listed = agenda(ledger=[OLD])
+    assert [occasion.on for occasion in listed.occasions] == sorted(occasion.on for occasion in listed.occasions)
+    assert all(occasion.until >= listed.first and occasion.on <= listed.last for occasion in listed.occasions)
+    keys = [occasion.key for occasion in listed.occasions]
     assert len(set(keys)) == len(keys)
 
 
 def test_seasons_stand_with_their_dates():
-    shown = agenda()
-    spans = {occasion.season: (occasion.on, occasion.until) for occasion in of("season", shown)}
+    listed = agenda()
+    spans = {occasion.season: (occasion.on, occasion.until) for occasion in of("season", listed)}
     assert spans == {
-        season.key: (season.opens, season.closes) for season in shown.seasons if season.opens <= shown.last
+        season.key: (season.opens, season.closes) for season in listed.seasons if season.opens <= listed.last
     }
 
 
 def test_what_is_to_be_ordered_stands_on_its_last_day():
-    shown = agenda(suppliers=(merchant(1),))
-    [first, *_] = of("order", shown)
-    assert first.on == shown.order_by(0)
-    assert f"{{{shown.order_of(0).ordered_m3:.6g} m3}}" in first.words
+    listed = agenda(suppliers=(merchant(1),))
+    [first, *_] = of("order", listed)
+    assert first.on == listed.order_by(0)
+    assert f"{{{listed.order_of(0).ordered_m3:.6g} m3}}" in first.words
     assert of("order", agenda(plot(target=0))) == []
 
 
@@ -82,28 +82,30 @@ def test_a_load_that_is_late_is_expected_today_and_says_since_when():
 
 
 def test_depths_are_read_before_a_season_where_they_were_not_read_lately():
-    [due] = of("reading", agenda(ledger=[OLD]))
-    assert due.plot_ids == (UUID(int=1),)
-    assert due.words == "Read the depth of 1 plot"
+    [reading] = of("reading", agenda(ledger=[OLD]))
+    assert reading.plot_ids == (UUID(int=1),)
+    assert reading.words == "Read the depth of 1 plot"
     assert of("reading", agenda(ledger=[OLD, READ])) == []
     assert of("reading", agenda()) == [], "nothing lies there"
 
 
 def test_work_holds_the_hours_of_its_tasks_and_fills_no_day():
-    shown = agenda(plot(), plot(2, use=Use.VEGETABLES), buying=Buying(people=2))
-    for work in shown.works:
-        hours = sum(occasion.hours for occasion in of("work", shown) if occasion.season == work.season.key)
+    listed = agenda(plot(), plot(2, use=Use.VEGETABLES), buying=Buying(people=2))
+    for work in listed.works:
+        hours = sum(occasion.hours for occasion in of("work", listed) if occasion.season == work.season.key)
         assert hours == pytest.approx(work.hours)
-    assert not any(shown.full(day) for day in shown.hours)
-    assert shown.work_of(0) is shown.works[0], "worked out once"
+    assert not any(listed.full(day) for day in listed.hours)
+    assert listed.work_of(0) is listed.works[0], "worked out once"
 
 
 def test_a_span_has_what_lasts_over_it():
-    shown = agenda(overrides=Overrides(closures=(Closure(name="Fair", first=TODAY, last=TODAY + timedelta(days=9)),)))
+    listed = agenda(overrides=Overrides(closures=(Closure(name="Fair", first=TODAY, last=TODAY + timedelta(days=9)),)))
     middle = TODAY + timedelta(days=4)
-    assert "Fair" in [occasion.words for occasion in shown.between(middle, middle)]
-    assert "Fair" not in [occasion.words for occasion in shown.between(TODAY + timedelta(days=10), shown.last)]
-    assert not any(occasion.on <= middle for occasion in of("work", shown)), "no work on these days"
+    assert "Fair" in [occasion.words for occasion in listed.occasions_between(middle, middle)]
+    assert "Fair" not in [
+        occasion.words for occasion in listed.occasions_between(TODAY + timedelta(days=10), listed.last)
+    ]
+    assert not any(occasion.on <= middle for occasion in of("work", listed)), "no work on these days"
 
 
 def test_rows_stand_on_the_day_of_their_next_step():
@@ -112,11 +114,11 @@ def test_rows_stand_on_the_day_of_their_next_step():
         1, TODAY - timedelta(days=2), Opened(opening=opening, length_m=4, width_m=0.3, crop="rye", name="west"), 3
     )
     sown = entry(1, TODAY - timedelta(days=1), RowWorked(opening=opening, step="sown"), 4)
-    shown = agenda(plot(use=Use.VEGETABLES, target=100), ledger=[opened, sown])
-    [due] = of("rows", shown)
-    assert due.words == "Plot 1: look whether it is up, west"
-    assert due.on > TODAY
-    assert due.hours is None, "looking takes none"
+    listed = agenda(plot(use=Use.VEGETABLES, target=100), ledger=[opened, sown])
+    [step] = of("rows", listed)
+    assert step.words == "Plot 1: look whether it is up, west"
+    assert step.on > TODAY
+    assert step.hours is None, "looking takes none"
 
 
 def test_water_is_told_by_week_until_it_has_rooted():
@@ -125,7 +127,7 @@ def test_water_is_told_by_week_until_it_has_rooted():
     weeks = of("water", agenda(ledger=[OLD, planted], climate=dry))
     assert len(weeks) == 12, "thirteen weeks, and the first is over"
     assert all("Sage" in week.details[0] for week in weeks)
-    assert all(later.on - week.on <= timedelta(days=7) for week, later in itertools.pairwise(weeks))
+    assert all(next_week.on - week.on <= timedelta(days=7) for week, next_week in itertools.pairwise(weeks))
     soaked = replace(plot(), plot=plot().plot.model_copy(update={"site_conditions": SiteConditions(irrigated=True)}))
     assert of("water", agenda(soaked, ledger=[planted], climate=dry)) == []
 
@@ -166,7 +168,7 @@ def noted(**more):
 
 
 @pytest.mark.parametrize(
-    ("caution", "more", "without"),
+    ("caution", "more", "site_without"),
     [
         ("lifting", {"trips": 30}, {"trips": 30, "buying": Buying(people=2)}),
         ("heat", {"month": 7, "climate": GenericClimate(name=ClimateClass.HOT_WET)}, {}),
@@ -185,9 +187,9 @@ def noted(**more):
         ("herbicide", pile_of(load(1, 5.0, came=TODAY, worries=("herbicide",))), pile_of(load(1, 5.0, came=TODAY))),
     ],
 )
-def test_a_caution_is_raised_by_its_condition_alone(caution, more, without):
+def test_a_caution_is_raised_by_its_condition_alone(caution, more, site_without):
     assert caution in raised(**more)
-    assert caution not in raised(**without)
+    assert caution not in raised(**site_without)
 
 
 def test_the_last_look_at_a_pile_counts():
@@ -234,13 +236,17 @@ def test_past_days_tell_what_was_received_done_and_logged():
     ]
     change = TaskChange(season=season, plot_id=UUID(int=1), task="own", own=ring, words="Ring the neighbours", hours=1)
     loads = (load(1, 6.0, came=before), load(2, 6.0, expected_on=TODAY + timedelta(days=2)))
-    shown = agenda(plot(), plot(2), ledger=ledger, deliveries=loads, task_changes=(change,))
-    past = {occasion.kind: occasion for occasion in shown.between(before, TODAY) if occasion.until < TODAY}
+    listed = agenda(plot(), plot(2), ledger=ledger, deliveries=loads, task_changes=(change,))
+    past = {occasion.kind: occasion for occasion in listed.occasions_between(before, TODAY) if occasion.until < TODAY}
     assert set(past) == {"delivery", "done", "logged"}
     assert past["done"].details == ("Cut the edge, 50 %", "Ring the neighbours")
     assert (past["logged"].words, past["logged"].details) == ("2 log entries", ("Plot 1", "Plot 2"))
-    assert {occasion.kind for occasion in shown.between(TODAY, TODAY)}.isdisjoint({"done", "logged"}), "what is to come"
-    assert [occasion for occasion in shown.between(before + timedelta(days=1), TODAY) if occasion.until < TODAY] == []
+    assert {occasion.kind for occasion in listed.occasions_between(TODAY, TODAY)}.isdisjoint({"done", "logged"}), (
+        "what is to come"
+    )
+    assert [
+        occasion for occasion in listed.occasions_between(before + timedelta(days=1), TODAY) if occasion.until < TODAY
+    ] == []
 
 
 # Machine or hand.
@@ -311,4 +317,4 @@ def test_nothing_to_move_has_no_ways():
 
 
 def test_a_day_of_next_year_is_not_told():
-    assert agenda(plot(target=0)).between(date(2029, 1, 1), date(2030, 1, 1)) == []
+    assert agenda(plot(target=0)).occasions_between(date(2029, 1, 1), date(2030, 1, 1)) == []

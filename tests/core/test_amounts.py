@@ -112,8 +112,8 @@ def test_adding_plots_that_accept_the_same_is_as_one_plot(volumes):
     )
     accepts = frozenset(["chips"])
     many = choose([Need(volume_m3=volume, accepts=accepts) for volume in volumes], [crew, yard], best=1)
-    together = choose([Need(volume_m3=sum(volumes), accepts=accepts)], [crew, yard], best=1)
-    assert many.choices[0].cost == pytest.approx(together.choices[0].cost)
+    as_one = choose([Need(volume_m3=sum(volumes), accepts=accepts)], [crew, yard], best=1)
+    assert many.choices[0].cost == pytest.approx(as_one.choices[0].cost)
 
 
 def test_nothing_needed_costs_nothing_and_a_looser_limit_is_never_dearer():

@@ -45,7 +45,7 @@ def site_of(entries):
     return site(plot(1), plot(2), ledger=written, suppliers=(crew(1),), **pile_of(brought))
 
 
-def told(assumed: Assumed) -> tuple:
+def comparable(assumed: Assumed) -> tuple:
     """All that is assumed, in a form that can be compared."""
     return (
         assumed.day,
@@ -61,19 +61,21 @@ def told(assumed: Assumed) -> tuple:
 @settings(max_examples=examples(60))
 @given(ledgers, days)
 def test_nothing_that_is_written_of_later_days_reaches_what_is_assumed(entries, day):
-    whole = site_of(entries)
-    until = replace(whole, ledger=[line for line in whole.ledger if line.on <= day])
-    assert told(assume(whole, day)) == told(assume(until, day))
-    with_later, without = state_of(whole, assume(whole, day)), state_of(until, assume(until, day))
-    assert [depths.tolist() for depths in with_later.depths_mm] == [depths.tolist() for depths in without.depths_mm]
+    known = site_of(entries)
+    until = replace(known, ledger=[line for line in known.ledger if line.on <= day])
+    assert comparable(assume(known, day)) == comparable(assume(until, day))
+    with_later, without_later = state_of(known, assume(known, day)), state_of(until, assume(until, day))
+    assert [depths.tolist() for depths in with_later.depths_mm] == [
+        depths.tolist() for depths in without_later.depths_mm
+    ]
 
 
 @settings(max_examples=examples(30))
 @given(ledgers, st.lists(days, min_size=1, max_size=5))
-def test_each_day_in_one_pass_is_that_day_alone(entries, asked):
+def test_each_day_in_one_pass_is_that_day_alone(entries, some_days):
     trial = site_of(entries)
-    passed = list(assume_each(trial, sorted(asked)))
-    assert [told(assumed) for assumed in passed] == [told(assume(trial, day)) for day in sorted(asked)]
+    passed = list(assume_each(trial, sorted(some_days)))
+    assert [comparable(assumed) for assumed in passed] == [comparable(assume(trial, day)) for day in sorted(some_days)]
 
 
 @settings(max_examples=examples(60))
@@ -89,16 +91,16 @@ def test_evidence_is_that_of_the_layers(entries):
 
 def test_mulch_that_has_rotted_away_teaches_nothing_of_what_is_found_later():
     """Once nothing is left, what is found is a layer of its own, and later readings are of that one."""
-    gone = [
+    entries = [
         (date(2024, 3, 1), 1, Laid(material="straw", depth_mm=20)),
         (date(2026, 3, 1), 1, Measured(depth_mm=60)),
         (date(2026, 9, 1), 1, Measured(depth_mm=50)),
     ]
-    state = state_on(site_of(gone), TODAY)
+    state = state_on(site_of(entries), TODAY)
     (stack, _) = state.assumed.stacks.values()
     *_, last = stack.evidence.readings
     assert [portion.depth_mm for portion, _, _ in last.parts] == pytest.approx([60])
-    assert state.site.ledger == site_of(gone).ledger, "the site is as it was known"
+    assert state.site.ledger == site_of(entries).ledger, "the site is as it was known"
 
 
 def test_the_site_is_never_replaced_by_what_is_assumed():

@@ -75,8 +75,8 @@ class Keeping(RuleBasedStateMachine):
         for load, came in books.received.items():
             piles = sum(lots.get(load, 0.0) for lots in books.piles.values())
             plots = sum(lots.get(load, 0.0) for lots in books.plots.values())
-            gone = books.away.get(load, 0.0) + books.shrunk.get(load, 0.0)
-            assert piles + plots + gone == pytest.approx(came, abs=1e-6)
+            lost_m3 = books.away.get(load, 0.0) + books.shrunk.get(load, 0.0)
+            assert piles + plots + lost_m3 == pytest.approx(came, abs=1e-6)
 
     @invariant()
     def nothing_is_below_nothing(self):
@@ -85,9 +85,9 @@ class Keeping(RuleBasedStateMachine):
 
     @invariant()
     def the_lines_alone_tell_it_all(self):
-        again = books_of(self.lines)
-        assert {name: again.stock(name) for name in PILES} == {name: self.books.stock(name) for name in PILES}
-        assert again.plots == self.books.plots
+        second = books_of(self.lines)
+        assert {name: second.stock(name) for name in PILES} == {name: self.books.stock(name) for name in PILES}
+        assert second.plots == self.books.plots
 
 
 Keeping.TestCase.settings = settings(max_examples=examples(60), stateful_step_count=30, deadline=None)

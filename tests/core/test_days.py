@@ -30,15 +30,15 @@ jobs = st.lists(
     min_size=1,
     max_size=8,
 )
-near = st.integers(0, 25).map(lambda days: TODAY + timedelta(days=days))
+next_days = st.integers(0, 25).map(lambda days: TODAY + timedelta(days=days))
 crews = st.builds(
     Crew,
     people=st.integers(1, 4),
     hours=st.floats(2, 8),
-    closed=st.dictionaries(near, st.just("Nesting"), max_size=6),
-    people_on=st.dictionaries(near, st.integers(0, 6), max_size=6),
+    closed=st.dictionaries(next_days, st.just("Nesting"), max_size=6),
+    people_on=st.dictionaries(next_days, st.integers(0, 6), max_size=6),
 )
-waits = st.lists(st.none() | near, min_size=8, max_size=8)
+waits = st.lists(st.none() | next_days, min_size=8, max_size=8)
 
 
 def laid_out(drawn, waiting) -> list[list[Task]]:
@@ -78,11 +78,11 @@ def test_it_is_never_later_than_a_plain_greedy_schedule(drawn, hands, waiting):
     assert lateness(days, CLOSES) <= lateness(plain_days(plots, hands, TODAY, CLOSES), CLOSES) + 1e-3
 
 
-@given(jobs, crews, st.lists(near, min_size=1, max_size=4))
-def test_only_what_was_put_on_a_day_by_hand_breaks_anything(drawn, hands, put):
+@given(jobs, crews, st.lists(next_days, min_size=1, max_size=4))
+def test_only_what_was_put_on_a_day_by_hand_breaks_anything(drawn, hands, wishes):
     plots = laid_out(drawn, [None] * 8)
     keys = [piece.key for plot in plots for piece in plot]
-    fixed = dict(zip(keys, put, strict=False))
+    fixed = dict(zip(keys, wishes, strict=False))
     moved = Crew(people=hands.people, hours=hands.hours, closed=hands.closed, people_on=hands.people_on, fixed=fixed)
     days = schedule_days(plots, moved, TODAY, CLOSES)
     on = {stint.task.key: day.on for day in days for stint in day.stints}
@@ -150,13 +150,13 @@ def test_what_a_move_breaks_is_said_in_words(more, kind, words):
 
 
 def test_a_plot_is_laid_before_one_that_the_way_to_it_crosses():
-    far, near_by = task(1, "chips", 2), task(2, "chips", 2)
-    crossing = Crossing(far.plot_id, near_by.plot_id, "The way to Far crosses Near, which is laid by then.")
-    hands = Crew(people=1, hours=4, fixed={far.key: date(2026, 12, 3), near_by.key: date(2026, 12, 1)})
-    days = schedule_days([[far], [near_by]], hands, TODAY, CLOSES)
-    [broken] = breaks_of([[far], [near_by]], days, hands, CLOSES, [crossing])
+    far_task, near_by = task(1, "chips", 2), task(2, "chips", 2)
+    crossing = Crossing(far_task.plot_id, near_by.plot_id, "The way to Far crosses Near, which is laid by then.")
+    hands = Crew(people=1, hours=4, fixed={far_task.key: date(2026, 12, 3), near_by.key: date(2026, 12, 1)})
+    days = schedule_days([[far_task], [near_by]], hands, TODAY, CLOSES)
+    [broken] = breaks_of([[far_task], [near_by]], days, hands, CLOSES, [crossing])
     assert (broken.kind, broken.on) == (BreakKind.WAY, date(2026, 12, 3))
-    assert breaks_of([[far], [near_by]], days, hands, CLOSES) == []
+    assert breaks_of([[far_task], [near_by]], days, hands, CLOSES) == []
 
 
 def test_nothing_is_broken_by_the_plan_itself():

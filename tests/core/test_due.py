@@ -86,8 +86,8 @@ def test_rounds_over_grass_come_an_interval_after_each_other():
     lawn = plot(use=Use.LAWN_TO_CONVERT, target=150.0, rule=Rounds(rounds=3, months_apart=8))
     layings = [laying for laying in plan_on(site(lawn), TODAY, 4).by_rules.layings if laying.round_number]
     assert [laying.round_number for laying in layings] == [1, 2, 3]
-    apart = [(later.on - earlier.on).days for earlier, later in itertools.pairwise(layings)]
-    assert all(days >= round(8 * 30.4375) for days in apart)
+    intervals = [(second.on - earlier.on).days for earlier, second in itertools.pairwise(layings)]
+    assert all(days >= round(8 * 30.4375) for days in intervals)
 
 
 def test_a_ring_is_laid_quarter_by_quarter_from_where_it_was_left():

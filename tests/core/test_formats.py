@@ -103,8 +103,8 @@ def test_a_row_written_is_the_row_read(name, length, width, use, ending):
     written = write_csv(rows, columns) if ending == "csv" else write_xlsx(rows, columns, "Plots")
     (row,) = read_rows(f"a.{ending}", written)
     with bare_numbers_in(UnitSystem.METRIC):
-        again = PlannedPlot.model_validate({key: value for key, value in row.entry.items() if key != "existing_mm"})
-    assert again == plot
+        second = PlannedPlot.model_validate({key: value for key, value in row.entry.items() if key != "existing_mm"})
+    assert second == plot
     assert row.entry["existing_mm"] == "20 mm"
 
 
@@ -304,7 +304,7 @@ def test_a_cut_tells_layers_from_the_soil_up_with_what_lies_there():
     drawing = cut_drawing(layers, 75, UnitSystem.METRIC, "Helvetica")
     assert strings(drawing)[::-1] == ["Mulch, 30 mm there now", "Cardboard", "Bark, 45 mm"]
     heights = [vars(shape)["y"] for shape in drawing.contents if hasattr(shape, "text")]
-    assert all(above - below >= 8 for below, above in itertools.pairwise(heights)), "no words over others"
+    assert all(upper - lower >= 8 for lower, upper in itertools.pairwise(heights)), "no words over others"
 
 
 def test_a_cut_of_bare_ground_is_soil_alone():

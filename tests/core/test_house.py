@@ -138,8 +138,8 @@ def test_only_the_clock_asks_what_day_it_is():
         if path == ROOT / "platform" / "clock.py":
             continue
         for node in ast.walk(ast.parse(path.read_text())):
-            asked = isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and ast.unparse(node.func)
-            assert asked not in ("datetime.now", "date.today", "datetime.today", "datetime.utcnow"), f"{path}: {asked}"
+            call = isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and ast.unparse(node.func)
+            assert call not in ("datetime.now", "date.today", "datetime.today", "datetime.utcnow"), f"{path}: {call}"
 
 
 SLOW_TO_IMPORT = {

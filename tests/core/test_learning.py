@@ -79,7 +79,7 @@ def test_the_interval_holds_the_true_rate_as_often_as_it_says():
     """500 beds whose rate is drawn from the prior, ten readings each: 80 % intervals hold it 75 to 85 % of the time."""
     random = np.random.default_rng(20261127)
     laid = EvidencePart(material=CHIPS, depth_mm=100.0, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.1)
-    held, errors, guesses = 0, [], []
+    hits, errors, guesses = 0, [], []
     for _ in range(500):
         theta = random.normal(0, spread_of(CHIPS))
         depths = np.array(left(math.exp(theta), DAYS)) * math.exp(random.normal(0, 0.1))
@@ -88,11 +88,11 @@ def test_the_interval_holds_the_true_rate_as_often_as_it_says():
             for index, (day, mm) in enumerate(zip(DAYS, depths, strict=True))
         ]
         known = learn({PLOT: readings}).of(PLOT, CHIPS)
-        held += abs(theta - known.mean) <= TENTH * known.spread
-        [true], [learned], [guess] = (left(math.exp(mean), [NEXT_YEAR]) for mean in (theta, known.mean, 0.0))
-        errors.append(abs(learned - true))
+        hits += abs(theta - known.mean) <= TENTH * known.spread
+        [true], [learned_mm], [guess] = (left(math.exp(mean), [NEXT_YEAR]) for mean in (theta, known.mean, 0.0))
+        errors.append(abs(learned_mm - true))
         guesses.append(abs(guess - true))
-    assert 0.75 <= held / 500 <= 0.85
+    assert 0.75 <= hits / 500 <= 0.85
     assert np.mean(errors) <= np.mean(guesses) / 2
 
 
@@ -102,10 +102,10 @@ def test_ten_readings_halve_the_error_of_next_years_depth_in_the_whole_site():
     errors, guesses = [], []
     for _ in range(40):
         theta = random.normal(0, spread_of(CHIPS))
-        state, later = learned_from(math.exp(theta), random, points=3)
-        errors.append(abs(depth(state_on(state.site, NEXT_YEAR)) - later))
+        state, ten_readings = learned_from(math.exp(theta), random, points=3)
+        errors.append(abs(depth(state_on(state.site, NEXT_YEAR)) - ten_readings))
         laid_alone = site(plot(), ledger=[entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=100))])
-        guesses.append(abs(depth(state_on(laid_alone, NEXT_YEAR)) - later))
+        guesses.append(abs(depth(state_on(laid_alone, NEXT_YEAR)) - ten_readings))
     assert np.mean(errors) <= np.mean(guesses) / 2
 
 
@@ -143,8 +143,8 @@ def test_the_formula_that_is_shown_gives_the_rate_that_is_shown():
 def test_a_plot_without_readings_learns_from_its_neighbour_and_less():
     other = UUID(int=2)
     slow = [Reading(UUID(int=20 + n), TODAY, 90.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
-    learned = learn({PLOT: slow})
-    of_plot, pooled = learned.of(PLOT, CHIPS), learned.of(other, CHIPS)
+    posterior = learn({PLOT: slow})
+    of_plot, pooled = posterior.of(PLOT, CHIPS), posterior.of(other, CHIPS)
     assert of_plot.mean < pooled.mean < 0
     assert pooled.spread > of_plot.spread
 
@@ -153,22 +153,22 @@ def test_a_material_that_was_never_read_on_a_plot_decays_as_the_plot_and_as_othe
     """Shade slows everything on it; what other sites say of the new material holds too."""
     slow = [Reading(UUID(int=20 + n), TODAY, 90.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
     straw = CATALOGUE["straw"]
-    alone = learn({PLOT: slow}).of(PLOT, straw)
+    without_reading = learn({PLOT: slow}).of(PLOT, straw)
     messages = {straw.key: [LogRate(0.4, 0.01)]}
     quick = learn({PLOT: slow}, elsewhere=messages).of(PLOT, straw)
-    assert alone.mean < 0
-    assert quick.mean - alone.mean == pytest.approx(prior_of(straw, messages).mean)
-    assert quick.variance < alone.variance
+    assert without_reading.mean < 0
+    assert quick.mean - without_reading.mean == pytest.approx(prior_of(straw, messages).mean)
+    assert quick.variance < without_reading.variance
 
 
 def test_what_readings_say_by_themselves_gives_the_result_when_weighed_with_the_prior():
     prior, known = LogRate(0.1, 0.15), LogRate(-0.3, 0.02)
-    data = known.without(prior)
+    data = known.less(prior)
     weights = 1 / prior.variance, 1 / data.variance
     assert sum(weights) == pytest.approx(1 / known.variance)
     mean = (prior.mean * weights[0] + data.mean * weights[1]) / sum(weights)
     assert mean == pytest.approx(known.mean)
-    assert prior.without(prior) is None, "no reading, nothing to say"
+    assert prior.less(prior) is None, "no reading, nothing to say"
 
 
 def test_other_sites_shift_the_prior():
@@ -185,10 +185,10 @@ def test_other_sites_shift_the_prior():
 def test_the_message_to_other_sites_leaves_the_prior_out():
     """What a site says of itself does not depend on what it was messages."""
     readings = [Reading(UUID(int=20 + n), TODAY, 45.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
-    alone = learn({PLOT: readings}).message[CHIPS.key]
+    message = learn({PLOT: readings}).message[CHIPS.key]
     messages = learn({PLOT: readings}, elsewhere={CHIPS.key: [LogRate(0.3, 0.05)]}).message[CHIPS.key]
-    assert messages.mean == pytest.approx(alone.mean, abs=0.05)
-    assert messages.variance == pytest.approx(alone.variance, rel=0.15)
+    assert messages.mean == pytest.approx(message.mean, abs=0.05)
+    assert messages.variance == pytest.approx(message.variance, rel=0.15)
 
 
 def test_order_and_day_of_typing_do_not_matter():
@@ -203,8 +203,8 @@ def test_order_and_day_of_typing_do_not_matter():
     for order in permutations(entries):
         late = [piece.model_copy(update={"written_at": piece.written_at + timedelta(days=900)}) for piece in order]
         means |= {
-            round(state_on(site(plot(), ledger=list(sent)), TODAY).assumed.rates.of(PLOT, CHIPS).mean, 9)
-            for sent in (order, late)
+            round(state_on(site(plot(), ledger=list(readings)), TODAY).assumed.rates.of(PLOT, CHIPS).mean, 9)
+            for readings in (order, late)
         }
     assert len(means) == 1
 
@@ -212,11 +212,11 @@ def test_order_and_day_of_typing_do_not_matter():
 def test_an_impossible_reading_is_asked_about_and_teaches_nothing():
     quiet = state_of((LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70))
     odd = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70), read(DAYS[6], 240)
-    asked = state_of(*odd)
-    [misfit] = asked.assumed.rates.misfits
+    state = state_of(*odd)
+    [misfit] = state.assumed.rates.misfits
     assert misfit.depth_mm == 240
     assert misfit.expected_mm < 75
-    assert asked.assumed.rates.of(PLOT, CHIPS).mean == pytest.approx(quiet.assumed.rates.of(PLOT, CHIPS).mean)
+    assert state.assumed.rates.of(PLOT, CHIPS).mean == pytest.approx(quiet.assumed.rates.of(PLOT, CHIPS).mean)
 
 
 def test_readings_after_an_impossible_one_are_compared_with_it():

@@ -53,9 +53,9 @@ def test_a_measured_depth_resets_what_lies_there():
 
 def test_a_measurement_keeps_ages_and_materials():
     """Old chips that are measured rot on as old chips, slower than fresh ones of the same depth."""
-    later = TODAY + timedelta(days=365)
-    old = depth((TODAY - AGO, Laid(depth_mm=100, **CHIPS)), (TODAY, Measured(depth_mm=40, settled=True)), day=later)
-    fresh = depth((TODAY, Laid(depth_mm=40, **CHIPS)), day=later)
+    next_year = TODAY + timedelta(days=365)
+    old = depth((TODAY - AGO, Laid(depth_mm=100, **CHIPS)), (TODAY, Measured(depth_mm=40, settled=True)), day=next_year)
+    fresh = depth((TODAY, Laid(depth_mm=40, **CHIPS)), day=next_year)
     assert 0 < old != pytest.approx(fresh, rel=0.02)
 
 
@@ -104,9 +104,9 @@ def test_chips_that_are_taken_off_are_gone_and_those_beneath_stay():
 def test_humus_is_taken_once():
     laid = (TODAY - timedelta(days=900), Laid(depth_mm=150, **CHIPS))
     state = state_of(laid, (TODAY - timedelta(days=1), Removed()), (TODAY, Removed()))
-    taken = [mm for _, mm in state.stacks[state.site.plots[0].id].humus_taken]
-    assert taken[0] > 1
-    assert sum(taken[1:]) < 0.1, "what was dug out the day before is not there any more"
+    humus_mm = [mm for _, mm in state.stacks[state.site.plots[0].id].humus_taken]
+    assert humus_mm[0] > 1
+    assert sum(humus_mm[1:]) < 0.1, "what was dug out the day before is not there any more"
 
 
 def test_a_sheet_has_no_depth_and_is_remembered():
@@ -126,8 +126,8 @@ def test_weeds_make_a_plot_due_until_something_is_laid():
     laid, weeds = (TODAY - timedelta(days=30), Laid(depth_mm=55, **CHIPS)), (TODAY - timedelta(days=2), Observed())
     bed = plot(rule=Every(years=3))
     assert "Weeds" in plan_of(state_of(laid, weeds, bed=bed), 1).layings(0)[0].reason
-    again = (TODAY - timedelta(days=1), Laid(depth_mm=20, **CHIPS))
-    assert plan_of(state_of(laid, weeds, again, bed=bed), 1).layings(0) == []
+    second = (TODAY - timedelta(days=1), Laid(depth_mm=20, **CHIPS))
+    assert plan_of(state_of(laid, weeds, second, bed=bed), 1).layings(0) == []
 
 
 def test_entries_of_later_days_are_not_known_yet():

@@ -19,8 +19,8 @@ points = st.tuples(st.floats(-900, 900), st.floats(-900, 900))
 @given(places, points, st.floats(-360, 360))
 def test_a_point_comes_back_to_where_it_was(location, point, north):
     (earth,) = to_earth([point], location, north)
-    (back,) = to_plan([earth], location, north)
-    assert back == pytest.approx(point, abs=1e-4)
+    (second,) = to_plan([earth], location, north)
+    assert second == pytest.approx(point, abs=1e-4)
 
 
 @given(places, points)
@@ -29,13 +29,13 @@ def test_distance_and_direction_are_those_of_the_geodesic(location, point):
     azimuth, _, distance = EARTH.inv(location[1], location[0], *earth)
     assert distance == pytest.approx(math.hypot(*point), abs=1e-3)
     if distance > 1:
-        due = math.degrees(math.atan2(point[0], point[1]))
-        assert math.cos(math.radians(azimuth - due)) == pytest.approx(1, abs=1e-6)
+        bearing = math.degrees(math.atan2(point[0], point[1]))
+        assert math.cos(math.radians(azimuth - bearing)) == pytest.approx(1, abs=1e-6)
 
 
 def test_north_turned_clockwise_on_the_plan_turns_what_is_up_to_the_west():
-    (up,) = to_earth([(0, 100)], (51.05, -3.12), 90)
-    azimuth, _, _ = EARTH.inv(-3.12, 51.05, *up)
+    (northward,) = to_earth([(0, 100)], (51.05, -3.12), 90)
+    azimuth, _, _ = EARTH.inv(-3.12, 51.05, *northward)
     assert azimuth == pytest.approx(-90, abs=0.01)
 
 

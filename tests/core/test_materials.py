@@ -48,9 +48,9 @@ def test_a_mix_lies_between_its_parts(first, other, a, b):
 
 @given(materials, shares)
 def test_a_mix_of_one_material_is_that_material(material, share):
-    again = mix([(material, share), (material, 1)], "x", "Mix")
+    mixture = mix([(material, share), (material, 1)], "x", "Mix")
     for field in FIGURES:
-        assert getattr(again, field).value == pytest.approx(getattr(material, field).value)
+        assert getattr(mixture, field).value == pytest.approx(getattr(material, field).value)
 
 
 def test_half_oak_with_leaf_half_pine_has_the_nitrogen_of_both():

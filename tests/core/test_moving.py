@@ -133,15 +133,15 @@ def test_filling_from_grass_takes_the_fork():
 @given(
     st.dictionaries(st.sampled_from("abcdef"), st.floats(0.1, 9), min_size=1), st.lists(st.floats(1, 90), min_size=12)
 )
-def test_every_plot_gets_what_it_wants_where_there_is_enough(wanted, metres):
+def test_every_plot_gets_what_it_wants_where_there_is_enough(needs, metres):
     places = [
         LoadingPlace(key="north", name="N", available_m3=60),
         LoadingPlace(key="south", name="S", available_m3=60),
     ]
     pairs = [(place.key, plot) for place in places for plot in "abcdef"]
     walks = {pair: Walk(walk_m=length) for pair, length in zip(pairs, metres, strict=False)}
-    moved = move(places, wanted, walks, Fleet())
-    for plot, volume in wanted.items():
+    moved = move(places, needs, walks, Fleet())
+    for plot, volume in needs.items():
         assert sum(leg.volume_m3 for leg in moved.legs if leg.plot == plot) == pytest.approx(volume)
 
 
@@ -161,21 +161,21 @@ def test_a_path_waits_until_nobody_has_to_walk_over_it():
     turns = in_order([path, bed])
     assert [turn.plot for turn in turns] == ["bed", "path"]
     assert turns[0].before == ("path",)
-    assert all(turn.over == () for turn in turns)
+    assert all(turn.crosses == () for turn in turns)
 
 
 def test_where_each_waits_for_the_other_boards_are_laid():
-    near = Job(plot="one", walk_m=30, walk=((0, 0), (30, 0)), outline=square(8, -2))
+    first = Job(plot="one", walk_m=30, walk=((0, 0), (30, 0)), outline=square(8, -2))
     other = Job(plot="other", walk_m=20, walk=((0, 0), (10, 0)), outline=square(20, -2))
-    turns = in_order([near, other])
+    turns = in_order([first, other])
     assert [turn.plot for turn in turns] == ["one", "other"]
-    assert turns[1].over == ("one",)
+    assert turns[1].crosses == ("one",)
 
 
 def test_passing_by_an_edge_is_no_crossing():
     by = Job(plot="by", walk_m=30, walk=((0, 0), (30, 0)), outline=square(28, -2))
-    beside = Job(plot="beside", walk_m=40, walk=((0, 9), (1, 9)), outline=square(8, 0))
-    assert [turn.plot for turn in in_order([by, beside])] == ["beside", "by"]
+    passing = Job(plot="beside", walk_m=40, walk=((0, 9), (1, 9)), outline=square(8, 0))
+    assert [turn.plot for turn in in_order([by, passing])] == ["beside", "by"]
 
 
 @given(st.lists(st.tuples(st.floats(1, 99), st.floats(-40, 40), st.floats(-40, 40)), min_size=1, max_size=9))
@@ -190,15 +190,15 @@ def test_every_plot_has_one_turn(plots):
 
 
 def test_a_second_tip_is_suggested_where_it_pays():
-    places, wanted = [LoadingPlace(key="gate", name="Gate", available_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
+    places, needs = [LoadingPlace(key="gate", name="Gate", available_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
     walks = {("gate", "far"): Walk(walk_m=200), ("gate", "near"): Walk(walk_m=10)}
     spots = {"back lane": {"far": Walk(walk_m=15), "near": Walk(walk_m=190)}, "side": {"far": Walk(walk_m=150)}}
-    second = second_tip(places, wanted, walks, spots, Fleet())
+    second = second_tip(places, needs, walks, spots, Fleet())
     assert second.place == "back lane"
     # 200 trips, each 2 × 185 m shorter at 50 m a minute.
     assert second.saves_h == pytest.approx(200 * 370 / 50 / 60)
     assert second_tip(places, {"near": 5.0}, walks, spots, Fleet()) is None
-    assert second_tip(places, wanted, walks, {}, Fleet()) is None
+    assert second_tip(places, needs, walks, {}, Fleet()) is None
 
 
 def test_a_pile_keeps_its_distance_from_a_wall():

@@ -44,8 +44,8 @@ def test_a_plan_follows_and_reading_twice_is_the_same(file):
 
 def test_written_again_it_is_of_the_version_of_today(file):
     archive = read(file)
-    again = json.loads(write_archive(archive))
-    assert again["version"] == 6
+    second = json.loads(write_archive(archive))
+    assert second["version"] == 6
     assert read_archive(write_archive(archive), TODAY) == archive
 
 

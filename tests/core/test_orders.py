@@ -112,12 +112,12 @@ def test_vegetables_wait_until_a_pile_has_rotted_where_chips_are_to_be_aged():
 
 def test_chosen_loads_win_and_say_what_is_short_or_over():
     supplier = crew(1, least=1.0, likely=1.0, most=1.0)
-    for loads, short, over in ((1, NEED_M3 - 1, 0), (2, NEED_M3 - 2, 0), (3, 0, 3 - NEED_M3)):
+    for loads, short, over_m3 in ((1, NEED_M3 - 1, 0), (2, NEED_M3 - 2, 0), (3, 0, 3 - NEED_M3)):
         chosen = ChosenLoads(chosen_on=TODAY, lines=(ChosenLine(source=key_of(supplier), loads=loads),))
         now = plan_of(suppliers=(supplier,), chosen=(chosen,)).now
         assert (now.loads, now.decided) == (loads, True)
         assert now.short_m3 == pytest.approx(max(0, short))
-        assert now.left_over_m3 == pytest.approx(max(0, over), abs=1e-9)
+        assert now.left_over_m3 == pytest.approx(max(0, over_m3), abs=1e-9)
 
 
 def test_a_load_that_is_booked_uses_up_the_decision():
@@ -139,8 +139,8 @@ def test_more_certainty_takes_more_loads():
     bed = plot(shape=Rectangle(length_m=30, width_m=10))
     supplier = crew(1, least=6.7, likely=9.2, most=11.5)
     loads = [
-        plan_of(bed, suppliers=(supplier,), buying=Buying(sure=sure, wanted_by=TODAY + timedelta(days=330))).now
-        for sure in (50, 80, 95)
+        plan_of(bed, suppliers=(supplier,), buying=Buying(sure=certainty, wanted_by=TODAY + timedelta(days=330))).now
+        for certainty in (50, 80, 95)
     ]
     assert [now.loads for now in loads] == sorted(now.loads for now in loads)
     assert all(now.enough >= now.sure / 100 - 1e-9 for now in loads if not now.short_m3)
@@ -188,16 +188,16 @@ def test_a_later_season_begins_with_what_the_earlier_one_leaves():
     supplier = crew(1, least=4.0, likely=4.0, most=4.0)
     chosen = ChosenLoads(chosen_on=TODAY, lines=(ChosenLine(source=key_of(supplier), loads=1),))
     plan = plan_of(suppliers=(supplier,), chosen=(chosen,), years=3)
-    over = plan.figures(0).left_over_m3
-    later = next(number for number in range(1, len(plan.seasons)) if plan.layings(number))
-    assert over > 1
-    assert 0 < plan.figures(later).on_hand_m3 < over, "it has shrunk in its pile since"
+    surplus_m3 = plan.figures(0).left_over_m3
+    season = next(number for number in range(1, len(plan.seasons)) if plan.layings(number))
+    assert surplus_m3 > 1
+    assert 0 < plan.figures(season).on_hand_m3 < surplus_m3, "it has shrunk in its pile since"
 
 
 def test_the_slowest_source_says_by_when_to_order():
     plan = plan_of(suppliers=(merchant(1, lead_days=21),))
-    later = next(number for number in range(1, len(plan.seasons)) if plan.layings(number))
-    assert plan.order_by(later) == plan.layings(later)[0].on - timedelta(days=21)
+    season = next(number for number in range(1, len(plan.seasons)) if plan.layings(number))
+    assert plan.order_by(season) == plan.layings(season)[0].on - timedelta(days=21)
     assert plan.order_by(0) == TODAY, "what is needed now should have been ordered long ago"
 
 

@@ -44,9 +44,9 @@ def test_plants_without_a_place_are_drawn_within_the_plot(plants, gap):
     bed = Offsets(spacing_m=2, offsets_m=(1, 3, 4, 3, 2))
     drawn = outline(bed, (PlantGaps(plants=plants, gap_m=gap),))
     assert len(drawn.cuts) == plants
-    whole = Polygon(drawn.rings[0]).buffer(0.02)
+    body = Polygon(drawn.rings[0]).buffer(0.02)
     for cut in drawn.cuts:
-        assert whole.contains(Polygon(cut).centroid)
+        assert body.contains(Polygon(cut).centroid)
 
 
 @given(st.floats(-2, 2), st.floats(-1, 1), st.floats(0, 360))

@@ -119,7 +119,7 @@ def test_the_order_covers_what_is_needed_and_the_account_adds_up(trial):
 @given(sites())
 def test_what_was_planned_and_is_logged_is_needed_no_more(trial):
     plan = plan_on(trial, TODAY, 1)
-    done = [
+    entries = [
         entry(
             laying.plot + 1,
             TODAY,
@@ -132,7 +132,7 @@ def test_what_was_planned_and_is_logged_is_needed_no_more(trial):
         )
         for index, laying in enumerate(plan.layings(0))
     ]
-    after = plan_on(replace(trial, ledger=[*trial.ledger, *done]), TODAY, 1)
+    after = plan_on(replace(trial, ledger=[*trial.ledger, *entries]), TODAY, 1)
     plots_done = {laying.plot for laying in plan.layings(0) if laying.humus_m3 == 0}
     left = [laying for laying in after.layings(0) if laying.plot in plots_done]
     assert all(laying.season == 0 and laying.on > TODAY for laying in left), [
@@ -150,9 +150,9 @@ def test_what_was_measured_today_is_the_depth_today(depth, settled, climate):
 def test_a_ruler_right_after_laying_reads_what_has_not_settled():
     """100 mm loose settle to 78: a ruler on that day reads 100."""
     laid = entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=78), 1)
-    alone = state_on(site(plot(), ledger=[laid]), TODAY)
+    fresh = state_on(site(plot(), ledger=[laid]), TODAY)
     read = state_on(site(plot(), ledger=[laid, entry(1, TODAY, Measured(depth_mm=100), 2)]), TODAY)
-    assert alone.depth(UUID(int=1)).middle == pytest.approx(78)
+    assert fresh.depth(UUID(int=1)).middle == pytest.approx(78)
     assert read.depth(UUID(int=1)).middle == pytest.approx(78, rel=0.01)
 
 
@@ -188,8 +188,8 @@ def test_a_quarter_of_the_ring_comes_round_in_four_years():
     plan = plan_on(site(plot(use=Use.YOUNG_TREE, shape=TREE, target=100, rule=Quarter(window="autumn"))), TODAY, 8)
     quarters = [laying.quarter for laying in plan.by_rules.layings]
     assert quarters[:6] == [0, 1, 2, 3, 0, 1]
-    whole = plan_on(site(plot(use=Use.YOUNG_TREE, shape=TREE, target=100)), TODAY, 1)
-    assert plan.by_rules.layings[0].loose_m3 == pytest.approx(whole.by_rules.layings[0].loose_m3 / 4)
+    whole_ring = plan_on(site(plot(use=Use.YOUNG_TREE, shape=TREE, target=100)), TODAY, 1)
+    assert plan.by_rules.layings[0].loose_m3 == pytest.approx(whole_ring.by_rules.layings[0].loose_m3 / 4)
 
 
 def test_a_path_is_harvested_and_refilled():
@@ -220,13 +220,13 @@ def test_windows_do_not_overlap_and_the_hemispheres_are_half_a_year_apart(name):
         climate = GenericClimate(name=name, southern=southern)
         state = state_on(site(plot(), climate=climate), TODAY)
         assert len(state.climate.windows) == 2
-        for earlier, later in zip(state.climate.seasons, state.climate.seasons[1:], strict=False):
+        for earlier, second in zip(state.climate.seasons, state.climate.seasons[1:], strict=False):
             assert earlier.opens <= earlier.closes
-            assert earlier.closes < later.opens
+            assert earlier.closes < second.opens
         windows[southern] = {window.key: window.dates.opens.month for window in state.climate.windows}
     for key, month in windows[False].items():
-        apart = abs(month - windows[True][key]) % 12
-        assert min(apart, 12 - apart) >= 5
+        months = abs(month - windows[True][key]) % 12
+        assert min(months, 12 - months) >= 5
 
 
 def test_a_window_that_was_said_goes_before_the_derived_one():

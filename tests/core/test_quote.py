@@ -96,11 +96,11 @@ def test_a_price_for_a_cubic_yard_is_not_bent_by_its_conversion():
 
 
 @pytest.mark.parametrize(
-    ("wanted", "loads", "sold"), [(2.115, 1, 2.2), (2.2, 1, 2.2), (0.01, 1, 0.1), (4.97, 2, 4.98), (4.98, 2, 4.98)]
+    ("needs", "loads", "sold"), [(2.115, 1, 2.2), (2.2, 1, 2.2), (0.01, 1, 0.1), (4.97, 2, 4.98), (4.98, 2, 4.98)]
 )
-def test_bulk_is_sold_by_the_step_as_far_as_its_loads_hold(wanted, loads, sold):
+def test_bulk_is_sold_by_the_step_as_far_as_its_loads_hold(needs, loads, sold):
     yard = SupplySource(key="y", material="chips", load_m3=2.49, exact=True, per_m3=9, step_m3=0.1)
-    assert yard.sold_m3(wanted, loads) == pytest.approx(sold)
+    assert yard.sold_m3(needs, loads) == pytest.approx(sold)
 
 
 prices = st.decimals(0, 500, places=2)

@@ -43,20 +43,20 @@ TRADE = {
 }
 
 
-def plot(use=Use.PERENNIALS, shape=BED, wanted=75.0, edits=None, slope=None, **found) -> PlannedPlot:
+def plot(use=Use.PERENNIALS, shape=BED, wanted_mm=75.0, edits=None, slope=None, **conditions) -> PlannedPlot:
     return PlannedPlot(
         name="plot",
         use=use,
         shape=shape,
-        wanted_mm=wanted,
+        wanted_mm=wanted_mm,
         slope=slope,
-        found=SiteConditions(**found),
+        found=SiteConditions(**conditions),
         recipe=edits or RecipeEdits(),
     )
 
 
-def proposed(practice=None, **about):
-    return propose(plot(**about), practice or Practice(), CHIPS)
+def proposed(practice=None, **changes):
+    return propose(plot(**changes), practice or Practice(), CHIPS)
 
 
 @pytest.mark.parametrize(("use", "range_mm"), TRADE.items())
@@ -73,8 +73,8 @@ def test_the_proposal_lies_in_the_trades_range(use, range_mm):
 )
 def test_every_school_gives_a_recipe_for_every_use(use, field, value):
     shape = TREE if "tree" in use else BED
-    about = plot(use=use, shape=shape, wanted=USUAL_DEPTH[use].proposed.value)
-    recipe = recipe_of(about, Setting(practice=Practice(**{field: value})))
+    planned = plot(use=use, shape=shape, wanted_mm=USUAL_DEPTH[use].proposed.value)
+    recipe = recipe_of(planned, Setting(practice=Practice(**{field: value})))
     assert 0 <= recipe.least_mm <= max(50, recipe.target_mm)
     assert 0 < recipe.laid_share <= 1
 
@@ -120,14 +120,14 @@ def test_ground_decides_depth_and_material():
 
 
 def test_the_narrowest_choice_goes_first():
-    wide, near = PracticeChoices(rhythm="thin_often", cover="depth_alone"), PracticeChoices(rhythm="quarter")
-    practice = practice_of([wide, near, PracticeChoices()])
+    wide, quarterly = PracticeChoices(rhythm="thin_often", cover="depth_alone"), PracticeChoices(rhythm="quarter")
+    practice = practice_of([wide, quarterly, PracticeChoices()])
     assert (practice.rhythm, practice.cover, practice.nitrogen) == ("quarter", "depth_alone", "where_it_touches")
 
 
 def test_what_differs_from_the_proposal_is_said_and_layers_stand_from_the_soil_up():
     edits = RecipeEdits(material="bark_shredded", compost_mm=25, cardboard=True, biochar_mm=10, stage="aged")
-    recipe = recipe_of(plot(wanted=100, edits=edits), Setting(own=CATALOGUE["bark_shredded"]))
+    recipe = recipe_of(plot(wanted_mm=100, edits=edits), Setting(given_material=CATALOGUE["bark_shredded"]))
     assert set(recipe.overridden) == {"material", "wanted_mm", "cardboard", "compost_mm"}
     roles = [layer.role for layer in recipe.layers]
     assert roles == [LayerRole.SHEET, LayerRole.COMPOST, LayerRole.BIOCHAR, LayerRole.MULCH]
@@ -174,16 +174,18 @@ def test_a_vegetable_bed_has_two_depths():
         HoldBack(name="Garlic", rows=2, length_m=4, width_m=0.3, for_good=True),
         HoldBack(name="Lettuces", rows=3, length_m=4, width_m=0.25),
     )
-    bed = plot(Use.VEGETABLES, wanted=120, edits=RecipeEdits(hold_backs=rows))
-    between, round_plants = 20 - 2 * 4 * 0.3 - 3 * 4 * 0.25, 3 * 4 * 0.25
-    wanted = ordered(bed, 0.0)[LayerRole.MULCH]
-    assert wanted.value == pytest.approx((between * 0.120 + round_plants * 0.075) / 0.78)
-    symbols = {term.symbol for term in wanted.working.terms[1].figure.working.terms}
+    bed = plot(Use.VEGETABLES, wanted_mm=120, edits=RecipeEdits(hold_backs=rows))
+    between_mm, round_plants = 20 - 2 * 4 * 0.3 - 3 * 4 * 0.25, 3 * 4 * 0.25
+    ordered_mm = ordered(bed, 0.0)[LayerRole.MULCH]
+    assert ordered_mm.value == pytest.approx((between_mm * 0.120 + round_plants * 0.075) / 0.78)
+    symbols = {term.symbol for term in ordered_mm.working.terms[1].figure.working.terms}
     assert {"R", "g"} <= symbols, "the working names the rows and their depth"
     deeper = bed.model_copy(update={"recipe": RecipeEdits(hold_backs=rows, growing_mm=90)})
-    assert ordered(deeper, 0.0)[LayerRole.MULCH].value == pytest.approx((between * 0.120 + round_plants * 0.090) / 0.78)
+    assert ordered(deeper, 0.0)[LayerRole.MULCH].value == pytest.approx(
+        (between_mm * 0.120 + round_plants * 0.090) / 0.78
+    )
     assert recipe_of(bed, Setting()).least_mm == pytest.approx(45), "the least depth goes by that round growing plants"
-    assert recipe_of(plot(Use.PERENNIALS, wanted=120), Setting()).growing_mm == 120
+    assert recipe_of(plot(Use.PERENNIALS, wanted_mm=120), Setting()).growing_mm == 120
 
 
 def test_young_trees_get_guards_where_that_is_the_practice_and_none_twice():
@@ -199,12 +201,12 @@ def test_young_trees_get_guards_where_that_is_the_practice_and_none_twice():
 @given(st.floats(0.05, 1), st.integers(1, 50), st.floats(0.1, 5), st.floats(0.05, 1))
 def test_parts_left_green_and_rows_kept_bare_for_good_need_nothing(share, rows, length, width):
     for_good = HoldBack(rows=rows, length_m=length, width_m=width, for_good=True)
-    later = for_good.model_copy(update={"for_good": False})
+    for_now = for_good.model_copy(update={"for_good": False})
     ground = plot_ground(
         plot(Use.YOUNG_TREE, edits=RecipeEdits(laid_share=share, hold_backs=(for_good,))), share, SHIPPED
     )
     assert ground.laid.value == pytest.approx(max(0, 20 * share - rows * length * width))
-    assert plot_ground(plot(edits=RecipeEdits(hold_backs=(later,))), 1.0, SHIPPED).laid.value == 20
+    assert plot_ground(plot(edits=RecipeEdits(hold_backs=(for_now,))), 1.0, SHIPPED).laid.value == 20
 
 
 def test_what_a_plot_takes_follows_from_recipe_and_practice_unless_it_is_said():

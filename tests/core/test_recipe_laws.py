@@ -23,14 +23,14 @@ from ulmatic.core.schedule.amounts import beneath, plot_ground, to_target
 from ulmatic.core.survey import Rectangle, Ring, SiteConditions, Slope, Use
 
 choices = st.fixed_dictionaries(
-    {one.field: st.sampled_from([school.value for school in one.schools]) for one in QUESTIONS}
+    {question.field: st.sampled_from([school.value for school in question.schools]) for question in QUESTIONS}
 )
 practices = choices.map(lambda chosen: Practice(**chosen))
-materials = st.sampled_from([one for one in CATALOGUE.values() if one.key != "cardboard"])
+materials = st.sampled_from([question for question in CATALOGUE.values() if question.key != "cardboard"])
 shapes = st.builds(Rectangle, length_m=st.floats(0.5, 50), width_m=st.floats(0.5, 50)) | st.builds(
     Ring, canopy_m=st.floats(2, 20), trunk_m=st.floats(0.1, 2), gap_m=st.floats(0, 0.5), trees=st.integers(1, 9)
 )
-found = st.builds(
+conditions = st.builds(
     SiteConditions,
     cover=st.sampled_from([None, "bare", "annual_weeds", "running_grass", "lawn", "old_fabric", "old_mulch"]),
     soil=st.sampled_from([None, "sand", "loam", "clay"]),
@@ -54,7 +54,7 @@ plots = st.builds(
     use=st.sampled_from(Use),
     shape=shapes,
     slope=st.sampled_from([None, Slope(angle_deg=5), Slope(angle_deg=18), Slope(angle_deg=30)]),
-    found=found,
+    found=conditions,
     wanted_mm=st.sampled_from([0.0, 12.0, 40.0, 75.0, 150.0, 300.0]),
     recipe=edits,
 )
@@ -105,6 +105,6 @@ def test_advice_never_fails_never_repeats_itself_and_is_the_same_again(plot, set
 @given(plots, settings_)
 def test_taking_the_proposal_leaves_nothing_overridden(plot, setting):
     proposal = recipe_of(plot, setting).proposal
-    taken = plot.model_copy(update={"wanted_mm": proposal.depth.value, "recipe": RecipeEdits()})
-    again = recipe_of(taken, setting.model_copy(update={"own": None}))
-    assert again.overridden == ()
+    accepted = plot.model_copy(update={"wanted_mm": proposal.depth.value, "recipe": RecipeEdits()})
+    second = recipe_of(accepted, setting.model_copy(update={"given_material": None}))
+    assert second.overridden == ()

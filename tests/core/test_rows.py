@@ -110,14 +110,14 @@ def test_chips_pulled_aside_are_not_ordered_again_and_rows_take_less():
     on = DAY + timedelta(days=10)
     shut, bare = state_on(garden(), on), state_on(garden(*CYCLE[:4]), on)
     assert bare.depth(BED) == shut.depth(BED), "pulled aside is not taken off"
-    whole, less = (plot_figures(plan_of(state, 2), BED).to_target.value for state in (shut, bare))
+    closed_mm, less = (plot_figures(plan_of(state, 2), BED).to_target.value for state in (shut, bare))
     rows = 2 * 8 * 0.25
     recipe = bare.recipe(bare.site.plots[0])
     saved = rows * (recipe.target_mm - recipe.growing_mm) / 1000 / 0.78 * 1.1
-    assert whole - less == pytest.approx(saved, rel=0.02), "less lies round growing plants"
-    again = state_on(garden(*CYCLE), DAY + timedelta(days=45))
-    assert again.opened_m2(BED) == 0
-    assert plot_figures(plan_of(again, 2), BED).to_target.value == pytest.approx(
+    assert closed_mm - less == pytest.approx(saved, rel=0.02), "less lies round growing plants"
+    second = state_on(garden(*CYCLE), DAY + timedelta(days=45))
+    assert second.opened_m2(BED) == 0
+    assert plot_figures(plan_of(second, 2), BED).to_target.value == pytest.approx(
         plot_figures(plan_on(garden(), DAY + timedelta(days=45), 2), BED).to_target.value
     )
 
@@ -240,7 +240,7 @@ def test_a_gardener_in_august_hears_what_still_ripens():
     radish = year.time_left(CROPS["radish"], DAY)
     assert radish.in_time
     assert radish.ready < date(2026, 9, 25)
-    assert all(radish.last_on >= again > DAY for again in radish.again_on)
+    assert all(radish.last_on >= sowing > DAY for sowing in radish.again_on)
 
 
 def test_the_other_hemisphere_has_its_summer_at_the_turn_of_the_year():
@@ -266,8 +266,8 @@ def test_hardy_crops_bear_frost_and_tender_ones_do_not():
         hardiness: CROPS["bush_bean"].model_copy(update={"hardiness": hardiness, "least_c": 4.0})
         for hardiness in Hardiness
     }
-    sure = {hardiness: year.time_left(crop, on).sure for hardiness, crop in same.items()}
-    assert sure[Hardiness.TENDER] < min(sure[Hardiness.HALF_HARDY], sure[Hardiness.HARDY])
+    chances = {hardiness: year.time_left(crop, on).sure for hardiness, crop in same.items()}
+    assert chances[Hardiness.TENDER] < min(chances[Hardiness.HALF_HARDY], chances[Hardiness.HARDY])
 
 
 # Water until it has rooted.
@@ -329,14 +329,14 @@ def test_rows_lie_on_their_plot_wherever_they_are_put(shape, rows):
 
 def test_what_is_cut_out_of_a_plot_is_not_opened():
     pond = ShapeCut(shape=Rectangle(length_m=4, width_m=1), place=Place(x_m=0, y_m=0))
-    whole, cut = (drawn_rows(outline(PLACE, cuts), opened(count=1, length_m=10)).area_m2 for cuts in ((), (pond,)))
-    assert whole - cut == pytest.approx(4 * 0.25)
+    uncut, cut = (drawn_rows(outline(PLACE, cuts), opened(count=1, length_m=10)).area_m2 for cuts in ((), (pond,)))
+    assert uncut - cut == pytest.approx(4 * 0.25)
 
 
 @given(st.floats(0.1, 40), st.floats(0, 200), st.floats(0, 200), st.floats(0, 0.5))
 def test_no_more_goes_back_than_was_pulled_aside(area_m2, depth_mm, growing_mm, settling):
-    aside, back = pulled_aside(area_m2, depth_mm, settling), put_back(area_m2, depth_mm, growing_mm, settling)
-    assert 0 <= back.value <= aside.value + 1e-12
+    aside, returned = pulled_aside(area_m2, depth_mm, settling), put_back(area_m2, depth_mm, growing_mm, settling)
+    assert 0 <= returned.value <= aside.value + 1e-12
 
 
 @given(st.floats(0.1, 300), st.sampled_from(sorted(CROPS)))
@@ -368,7 +368,7 @@ def test_the_last_day_is_the_last_and_the_first_is_the_first(climate, days, key)
         assert year.time_left(CROPS[key], left.first_on).in_time
         assert not year.time_left(CROPS[key], left.first_on - after).in_time
     assert not (left.too_early and left.in_time)
-    assert all(year.time_left(CROPS[key], again).in_time for again in left.again_on)
+    assert all(year.time_left(CROPS[key], sowing).in_time for sowing in left.again_on)
 
 
 @given(places, st.integers(0, 364))

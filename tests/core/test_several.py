@@ -45,10 +45,10 @@ def test_no_sites_have_no_years():
 
 
 @pytest.mark.parametrize(
-    ("wanted", "supply", "year"), [((3, 5, 9), 6, 2028), ((3, 5, 6), 6, None), ((7, 1, 1), 6, 2026)]
+    ("needs", "supply", "year"), [((3, 5, 9), 6, 2028), ((3, 5, 6), 6, None), ((7, 1, 1), 6, 2026)]
 )
-def test_the_first_year_that_wants_more_than_comes(wanted, supply, year):
-    assert year_of_shortage(zip((2026, 2027, 2028), wanted, strict=True), supply) == year
+def test_the_first_year_that_wants_more_than_comes(needs, supply, year):
+    assert year_of_shortage(zip((2026, 2027, 2028), needs, strict=True), supply) == year
 
 
 def test_what_others_cannot_use_is_taken_so_that_all_get_theirs():
@@ -78,7 +78,7 @@ def test_nobody_gets_what_is_not_there_nor_more_than_is_needed(plots, available)
     allocation = allocate(wants, available)
     for material, volume in available.items():
         given_out = sum(share.gets.get(material, 0.0) for share in allocation.shares)
-        assert given_out + allocation.over[material] == pytest.approx(volume, abs=1e-5)
+        assert given_out + allocation.left_m3[material] == pytest.approx(volume, abs=1e-5)
     for want, share in zip(wants, allocation.shares, strict=True):
         assert share.gets.keys() <= want.accepts
         assert share.gets_m3 <= want.needs_m3 + 1e-5

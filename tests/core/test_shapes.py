@@ -49,8 +49,8 @@ def rows(draw, /, maker: Any = RingRow, **more: Any):
     inner = trunk / (2 * math.pi) + gap
     canopy = draw(st.floats(2 * inner + 0.2, 2 * inner + 12))
     spacing = draw(st.floats(2 * inner + 0.05, 2 * inner + 16))
-    between = {"row_spacing_m": draw(st.floats(2 * inner + 0.05, 2 * inner + 16)), "rows": draw(st.integers(1, 4))}
-    extra = between if maker is RingBlock else {}
+    rows = {"row_spacing_m": draw(st.floats(2 * inner + 0.05, 2 * inner + 16)), "rows": draw(st.integers(1, 4))}
+    extra = rows if maker is RingBlock else {}
     return maker(canopy_m=canopy, trunk_m=trunk, gap_m=gap, trees=draw(some_trees), spacing_m=spacing, **extra, **more)
 
 
@@ -120,11 +120,11 @@ def test_area_and_edge_do_not_change_when_ground_is_turned_and_moved(shape, turn
 @given(shapes)
 def test_what_is_drawn_lies_about_its_middle_within_its_box(shape):
     drawn = outline(shape)
-    across = [x + cx for ring in drawn.rings for x, _ in ring for cx, _ in drawn.copies]
-    along = [y + cy for ring in drawn.rings for _, y in ring for _, cy in drawn.copies]
-    assert max(across) - min(across) == pytest.approx(drawn.width_m, abs=0.01)
-    assert max(across) == pytest.approx(drawn.width_m / 2, abs=0.01)
-    assert max(along) == pytest.approx(drawn.height_m / 2, abs=0.01)
+    xs = [x + cx for ring in drawn.rings for x, _ in ring for cx, _ in drawn.copies]
+    ys = [y + cy for ring in drawn.rings for _, y in ring for _, cy in drawn.copies]
+    assert max(xs) - min(xs) == pytest.approx(drawn.width_m, abs=0.01)
+    assert max(xs) == pytest.approx(drawn.width_m / 2, abs=0.01)
+    assert max(ys) == pytest.approx(drawn.height_m / 2, abs=0.01)
     fields = type(shape).model_fields
     assert all(line.field.split(".")[0] in fields for line in drawn.dimensions)
 
@@ -166,10 +166,10 @@ def test_cut_outs_never_give_negative_area_nor_more_than_the_outline(shape, cut_
 
 def test_cut_outs_with_a_place_are_subtracted_where_they_lie():
     bed, stone = Rectangle(length_m=10, width_m=4), Rectangle(length_m=2, width_m=1)
-    inside = ShapeCut(shape=stone, place=Place(x_m=1, y_m=0))
-    twice = (inside, inside)
+    cut = ShapeCut(shape=stone, place=Place(x_m=1, y_m=0))
+    twice = (cut, cut)
     overhanging = ShapeCut(shape=stone, place=Place(x_m=5, y_m=0))
-    assert ground(bed, (inside,)).area.value == pytest.approx(38)
+    assert ground(bed, (cut,)).area.value == pytest.approx(38)
     assert ground(bed, twice).area.value == pytest.approx(38)
     assert ground(bed, (overhanging,)).area.value == pytest.approx(39)
     assert ground(bed, (ShapeCut(shape=stone), ShapeCut(shape=stone))).area.value == pytest.approx(36)

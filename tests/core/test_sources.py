@@ -39,11 +39,11 @@ def at_least(k: int, n: int, p: float) -> float:
 
 @given(st.integers(1, 12), st.floats(0.01, 0.99))
 def test_loads_that_are_counted_on_come_with_that_certainty_and_one_more_would_not(months, chance):
-    sure = counted_on(months, chance)
-    assert 0 <= sure <= months
-    assert at_least(sure, months, chance) >= COUNTED_ON - 1e-9
-    if sure < months:
-        assert at_least(sure + 1, months, chance) < COUNTED_ON + 1e-9
+    loads = counted_on(months, chance)
+    assert 0 <= loads <= months
+    assert at_least(loads, months, chance) >= COUNTED_ON - 1e-9
+    if loads < months:
+        assert at_least(loads + 1, months, chance) < COUNTED_ON + 1e-9
 
 
 def test_a_crew_that_always_or_never_comes():
@@ -145,9 +145,9 @@ def test_a_price_is_for_a_cubic_metre_or_a_yard():
         assert per_volume.validate_python("35") == pytest.approx(35 / 0.764554857984)
 
 
-def choice(cost, over=0.0, enough=1.0, **volumes):
+def choice(cost, over_m3=0.0, enough=1.0, **volumes):
     bought = [Purchase(source=key, loads=loads, volume_m3=volume, cost=0) for key, (loads, volume) in volumes.items()]
-    return Choice(purchases=tuple(bought), cost=cost, volume_m3=0, left_over_m3=over, enough=enough)
+    return Choice(purchases=tuple(bought), cost=cost, volume_m3=0, left_over_m3=over_m3, enough=enough)
 
 
 def test_choices_are_told_apart_in_words():

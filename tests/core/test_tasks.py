@@ -71,7 +71,8 @@ def test_dry_ground_is_soaked_before_it_is_covered():
     assert kinds(work_of(plot(), ledger=[dry]))[2:5] == ["edge", "soak", "chips"]
     assert "soak" not in kinds(work_of(plot(), ledger=[moist]))
     days = [
-        Day.model_construct(day=TODAY - timedelta(days=back), tmax_c=20, tmin_c=9, rain_mm=0.1) for back in range(30)
+        Day.model_construct(day=TODAY - timedelta(days=days_back), tmax_c=20, tmin_c=9, rain_mm=0.1)
+        for days_back in range(30)
     ]
     assert "soak" in kinds(work_of(plot(), weather=days))
 
@@ -158,14 +159,14 @@ def test_cautions_follow_from_conditions():
     assert all(key in CAUTIONS for task in playing.by_plot[PLOT] for key in task.cautions)
 
 
-def done(task: str, share: float, number: int = 1):
+def report(task: str, share: float, number: int = 1):
     return entry(1, TODAY, TaskDone(task=task, season=plan_for(plot()).seasons[0].key, share=share), number)
 
 
 def test_what_is_done_is_not_to_do_and_half_of_it_is_half_to_do():
-    whole = work_of(plot())
-    [edge] = [task for task in whole.by_plot[PLOT] if task.kind == "edge"]
-    half = work_of(plot(), ledger=[done("prune", 1.0, 3), done("clear", 1.0), done("edge", 0.5, 2)])
+    work = work_of(plot())
+    [edge] = [task for task in work.by_plot[PLOT] if task.kind == "edge"]
+    half = work_of(plot(), ledger=[report("prune", 1.0, 3), report("clear", 1.0), report("edge", 0.5, 2)])
     assert kinds(half) == ["edge", "chips", "crisp", "water_in"]
     assert half.by_plot[PLOT][0].amount == pytest.approx(edge.amount / 2)
     assert half.by_plot[PLOT][0].usual_h == pytest.approx(edge.usual_h / 2)
@@ -173,10 +174,10 @@ def test_what_is_done_is_not_to_do_and_half_of_it_is_half_to_do():
 
 def test_ground_that_was_laid_is_still_to_be_finished():
     laid = entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=75), 1)
-    finished = work_of(plot(), ledger=[laid, done("chips", 1.0, 2)])
+    finished = work_of(plot(), ledger=[laid, report("chips", 1.0, 2)])
     assert kinds(finished) == ["crisp", "water_in"]
-    gone = work_of(plot(), ledger=[laid, done("chips", 1.0, 2), done("crisp", 1.0, 3), done("water_in", 1.0, 4)])
-    assert gone.by_plot == {}
+    work = work_of(plot(), ledger=[laid, report("chips", 1.0, 2), report("crisp", 1.0, 3), report("water_in", 1.0, 4)])
+    assert work.by_plot == {}
 
 
 def changed(*changes: dict, **more) -> SeasonWork:
@@ -202,7 +203,7 @@ def test_a_task_is_left_out_takes_other_hours_or_gets_a_day():
 def test_of_hours_that_were_said_for_chips_less_is_left_when_some_are_laid():
     change = {"task": "chips", "hours": 8.0}
     laid = entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=30), 1)
-    half = changed(change, ledger=[laid, done("chips", 0.5, 2)]).task(PLOT, "chips", None)
+    half = changed(change, ledger=[laid, report("chips", 0.5, 2)]).task(PLOT, "chips", None)
     assert half.usual_h == pytest.approx(4.0)
     assert half.amount < changed(change).task(PLOT, "chips", None).amount
 

@@ -187,9 +187,9 @@ def test_what_people_write_is_read_as_they_mean_it(text, measure, system, value)
     ],
 )
 def test_what_can_be_read_two_ways_is_asked_about(text, measure, either):
-    with pytest.raises(MeasureError, match="two ways") as asked:
+    with pytest.raises(MeasureError, match="two ways") as error:
         parse(text, measure, METRIC)
-    assert all(reading in str(asked.value) for reading in either)
+    assert all(reading in str(error.value) for reading in either)
 
 
 @pytest.mark.parametrize(

@@ -15,7 +15,7 @@ def test_a_formula_is_evaluated_and_set_in_type_from_the_same_text():
 
 
 @pytest.mark.parametrize(
-    ("text", "shown"),
+    ("text", "written"),
     [
         ("A * max(0, d - d0) / (1 - s)", "A × max(0, d − d0) ÷ (1 − s)"),
         ("pi * (R**2 - r**2)", "π × (R² − r²)"),
@@ -26,8 +26,8 @@ def test_a_formula_is_evaluated_and_set_in_type_from_the_same_text():
         ("a - b - c", "a − b − c"),
     ],
 )
-def test_brackets_are_kept_where_they_matter(text, shown):
-    assert "".join(Formula(text).pieces) == shown
+def test_brackets_are_kept_where_they_matter(text, written):
+    assert "".join(Formula(text).pieces) == written
 
 
 @pytest.mark.parametrize(

@@ -32,7 +32,7 @@ def test_the_formula_shown_is_the_one_of_the_example():
     assert "".join(mixed.working.formula).startswith("(q1 × c1 × (1 − m1) + q2")
 
 
-catalogue = st.sampled_from([one for one in CATALOGUE.values() if one.key != "cardboard"])
+catalogue = st.sampled_from([material for material in CATALOGUE.values() if material.key != "cardboard"])
 
 
 @given(st.lists(st.tuples(catalogue, st.floats(0.1, 20)), min_size=1, max_size=5), catalogue, st.floats(10, 200))
@@ -45,9 +45,9 @@ def test_what_is_missing_brings_the_mix_there(parts, add, ratio):
 
 
 @given(st.lists(st.tuples(catalogue, st.floats(0.1, 20)), min_size=1, max_size=5), catalogue, st.floats(0.2, 0.8))
-def test_and_so_for_moisture(parts, add, wanted):
+def test_and_so_for_moisture(parts, add, target):
     pile = [portion(material, amount, "kg") for material, amount in parts]
     extra = portion(add, 1, "kg")
-    needed = missing_for_moisture(pile, extra, wanted)
+    needed = missing_for_moisture(pile, extra, target)
     assume(needed is not None and needed < 1e6)
-    assert moisture([*pile, extra.model_copy(update={"kg": needed})]).value == pytest.approx(wanted, rel=1e-6)
+    assert moisture([*pile, extra.model_copy(update={"kg": needed})]).value == pytest.approx(target, rel=1e-6)

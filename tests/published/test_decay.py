@@ -32,12 +32,12 @@ def test_chips_and_mould_agree_with_the_check_values(name, tissue, rate, chips, 
     years = np.array([0.5, 1.0, 2.0])
     fractions = FRACTIONS[tissue].as_tuple()
     time = rate * climate_factor(GenericClimate(name=name).normals()) * years
-    now, gone = pools([*fractions, 0.0], time), decayed(fractions, time)
+    now, lost_share = pools([*fractions, 0.0], time), decayed(fractions, time)
     laid = SOLID * LOOSE_MM / 1000
     settled = SOLID / (1 - LOST * (1 - np.exp(-years * 365.25 / 21)))
     share = now[:, :4].sum(-1)
-    assert laid * share * (1 - gone) / settled * 1000 == pytest.approx(chips, abs=0.05)
-    assert laid * (share * gone + now[:, 4]) / MOULD * 1000 == pytest.approx(mould, abs=0.05)
+    assert laid * share * (1 - lost_share) / settled * 1000 == pytest.approx(chips, abs=0.05)
+    assert laid * (share * lost_share + now[:, 4]) / MOULD * 1000 == pytest.approx(mould, abs=0.05)
 
 
 starts = st.lists(st.floats(0, 10), min_size=5, max_size=5).filter(lambda pools: sum(pools) > 0.1)

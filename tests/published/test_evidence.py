@@ -11,7 +11,7 @@ import pytest
 from ulmatic.core.climate import ClimateClass, GenericClimate
 from ulmatic.core.decay import LaidLayer, climate_factor, layers_of, spread, through_time
 from ulmatic.core.decay.evidence import EVIDENCE, KINDS, Trust
-from ulmatic.core.decay.fit import chi_square, fit, left_over, rounded, table, within
+from ulmatic.core.decay.fit import chi_square, fit, is_within_range, left_over, rounded, table
 from ulmatic.core.decay.pile_decay import PILE_FASTER
 from ulmatic.core.figures import Mark
 from ulmatic.core.log import DugIn, Laid, LedgerEntry
@@ -68,8 +68,8 @@ def test_the_piles_factor_is_that_of_the_fit():
 
 def test_the_docs_show_predicted_beside_observed():
     docs = (Path(__file__).parents[2] / "docs" / "decay.md").read_text()
-    shown = table(EVIDENCE, lambda material: RATES[material], FIT.pile.value)
-    assert shown in docs, "run: ulmatic decay-fit"
+    table_text = table(EVIDENCE, lambda material: RATES[material], FIT.pile.value)
+    assert table_text in docs, "run: ulmatic decay-fit"
 
 
 def test_the_fit_beats_judgement_four_times_over():
@@ -79,11 +79,11 @@ def test_the_fit_beats_judgement_four_times_over():
 @pytest.mark.parametrize("source", SOURCES)
 def test_and_so_it_does_whichever_source_is_left_out(source):
     rest = [row for row in EVIDENCE if row.source.text != source]
-    without = fit(rest)
-    rates = {material: rate.value for material, rate in without.rates.items()}
-    assert chi_square(rates, without.pile.value) * 4 < chi_square(BY_EYE), "on all rows, those left out among them"
+    refit = fit(rest)
+    rates = {material: rate.value for material, rate in refit.rates.items()}
+    assert chi_square(rates, refit.pile.value) * 4 < chi_square(BY_EYE), "on all rows, those left out among them"
     left_out = [row for row in EVIDENCE if row.source.text == source]
-    errors = [abs(left_over(row, rates[row.material], without.pile.value, 1.0) - row.share_left) for row in left_out]
+    errors = [abs(left_over(row, rates[row.material], refit.pile.value, 1.0) - row.share_left) for row in left_out]
     assert max(errors) < 0.25
 
 
@@ -123,7 +123,7 @@ def test_leafy_chips_keep_about_three_fifths_after_a_temperate_year_and_their_ra
 
 
 def test_most_rows_lie_in_their_own_eighty_percent_range():
-    assert sum(within(row, FIT) for row in EVIDENCE) / len(EVIDENCE) >= 0.8
+    assert sum(is_within_range(row, FIT) for row in EVIDENCE) / len(EVIDENCE) >= 0.8
 
 
 def site_with(material: str, climate: ClimateClass, ledger=(), **plot) -> tuple[Site, SitePlot]:
@@ -155,8 +155,8 @@ def test_a_year_takes_what_the_usual_advice_adds():
         for material in materials:
             site, _ = site_with(material, climate)
             layings = plan_on(site, TODAY, 10).by_rules.layings
-            later = [laying.settled_mm for laying in layings if laying.on.year > TODAY.year + 1]
-            yearly.append(sum(later) / 8)
+            settled_mm = [laying.settled_mm for laying in layings if laying.on.year > TODAY.year + 1]
+            yearly.append(sum(settled_mm) / 8)
     assert 15 <= median(yearly) <= 40
     assert min(yearly) > 5
 

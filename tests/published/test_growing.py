@@ -67,7 +67,7 @@ def test_frosts_differ_from_year_to_year_as_they_did(brussels):
 def test_how_sure_it_is_agrees_with_how_often_it_would_have_been_in_time(brussels, month_day):
     """Grown through thirty real years at each year's weather_by_day temperatures, and ended by its weather_by_day first frost."""
     crop, year = CROPS["bush_bean"], year_of(brussels)
-    sure = year.time_left(crop, date(2001, *month_day)).sure
+    chance = year.time_left(crop, date(2001, *month_day)).sure
     in_time = []
     for number in range(1976, 2005):
         weather_by_day = {day.day: day for day in brussels if day.day.year == number}
@@ -78,8 +78,8 @@ def test_how_sure_it_is_agrees_with_how_often_it_would_have_been_in_time(brussel
             frozen = weather_by_day[on].tmin_c < 0
             on += timedelta(days=1)
         in_time.append(grown >= crop.days and not frozen)
-    assert sure == pytest.approx(float(np.mean(in_time)), abs=0.3)
-    assert (sure > HALF) == (float(np.mean(in_time)) > HALF)
+    assert chance == pytest.approx(float(np.mean(in_time)), abs=0.3)
+    assert (chance > HALF) == (float(np.mean(in_time)) > HALF)
 
 
 def test_windows_lie_round_the_frosts(brussels, seattle):

@@ -42,7 +42,7 @@ from ulmatic.core.survey import Rectangle
 from ulmatic.core.units import UnitSystem
 
 COOL = GenericClimate(name=ClimateClass.COOL_MARITIME).normals()
-WOODY = [key for key, one in CATALOGUE.items() if one.woody]
+WOODY = [key for key, material in CATALOGUE.items() if material.woody]
 START = date(2026, 1, 1)
 
 
@@ -106,13 +106,13 @@ def test_mass_never_rises_once_it_is_laid_and_nothing_is_negative(stack):
 def test_a_forecast_continued_is_the_forecast_from_the_start(stack, cut):
     """What is left of each layer at a date, taken as a start, goes on as it would have."""
     laid, ticking, days = laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(200)
-    whole = forecast(laid, ticking, days)
+    in_one = forecast(laid, ticking, days)
     for index, layer in enumerate(laid):
         passed = ticking.time_at(days[cut]) - ticking.time_at(day_number(layer.on)) + layer.age_decay_time
         start = pools([*layer.material.fractions(), 0.0], max(0.0, float(passed)) * layer.material.rate.value)
-        later = pools(start, (ticking.time_at(days[cut:]) - ticking.time_at(days[cut])) * layer.material.rate.value)
-        mass = whole.mass_kg_m2[index]
-        assert mass[cut:] == pytest.approx(mass[cut] * later.sum(axis=-1) / start.sum(), rel=1e-9)
+        mass = pools(start, (ticking.time_at(days[cut:]) - ticking.time_at(days[cut])) * layer.material.rate.value)
+        in_one_mass = in_one.mass_kg_m2[index]
+        assert in_one_mass[cut:] == pytest.approx(in_one_mass[cut] * mass.sum(axis=-1) / start.sum(), rel=1e-9)
 
 
 @given(stacks)
@@ -129,8 +129,8 @@ def test_plots_are_the_sums_of_their_layers_however_they_are_blocked(stack):
 def test_what_lies_there_with_a_guessed_age_is_as_deep_now_as_was_said():
     chips = CATALOGUE["arborist_leafy"]
     loose = 60.0 * loose_for_1_mm(chips, 0.22, 1.48)
-    later = LaidLayer(material=chips, on=START - timedelta(days=365), loose_mm=loose, settling=0.22)
-    course = through_time(layers_of([later]), np.array([1.48]), np.zeros(1), np.array([day_number(START)]))
+    aged = LaidLayer(material=chips, on=START - timedelta(days=365), loose_mm=loose, settling=0.22)
+    course = through_time(layers_of([aged]), np.array([1.48]), np.zeros(1), np.array([day_number(START)]))
     assert course.chips_mm[0, 0] == pytest.approx(60)
     assert loose > 60 / 0.78
 

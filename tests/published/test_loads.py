@@ -44,16 +44,16 @@ sizes = st.lists(st.floats(0.5, 30), min_size=3, max_size=3).map(sorted)
 @given(sizes, st.floats(1, 200))
 def test_more_loads_are_surer_and_surety_asks_for_more_loads(three, need):
     size = LoadSize(least_m3=three[0], likely_m3=three[1], most_m3=three[2])
-    sure = certainty(need, size)
-    if sure is None:
+    loads = certainty(need, size)
+    if loads is None:
         assert need / size.least_m3 > 500
         return
-    chances = [chance.enough for chance in sure.chances]
+    chances = [chance.enough for chance in loads.chances]
     assert all(0 <= chance <= 1 for chance in chances)
-    assert all(later >= earlier - 1e-6 for earlier, later in itertools.pairwise(chances))
-    assert sure.for_50 <= sure.for_80 <= sure.for_95
-    assert chance_enough(need, sure.for_95, size) >= 0.95
-    assert sure.for_50 == 1 or chance_enough(need, sure.for_50 - 1, size) < 0.5 + 1e-6
+    assert all(second >= earlier - 1e-6 for earlier, second in itertools.pairwise(chances))
+    assert loads.for_50 <= loads.for_80 <= loads.for_95
+    assert chance_enough(need, loads.for_95, size) >= 0.95
+    assert loads.for_50 == 1 or chance_enough(need, loads.for_50 - 1, size) < 0.5 + 1e-6
 
 
 def test_loads_of_known_size_are_certain_or_not():
@@ -213,12 +213,12 @@ def test_a_choice_can_be_made_surer():
     size = LoadSize(least_m3=6, likely_m3=9, most_m3=12)
     crew = SupplySource(key="crew", material="chips", load_m3=9, size=size, per_load=10, arrivals=(9,) * MONTHS)
     need = [Need(volume_m3=44, accepts=frozenset(["chips"]))]
-    loads = {sure: choose(need, [crew], Limits(sure=sure)).choices[0] for sure in (0.5, 0.8, 0.95)}
-    for sure, choice in loads.items():
+    loads = {level: choose(need, [crew], Limits(sure=level)).choices[0] for level in (0.5, 0.8, 0.95)}
+    for level, choice in loads.items():
         n = choice.purchases[0].loads
-        assert choice.enough >= sure
+        assert choice.enough >= level
         assert choice.enough == pytest.approx(chance_enough(44, n, size))
-        assert chance_enough(44, n - 1, size) < sure, "no load more than that certainty takes"
+        assert chance_enough(44, n - 1, size) < level, "no load more than that certainty takes"
     assert loads[0.95].purchases[0].loads > loads[0.5].purchases[0].loads
 
 
@@ -273,7 +273,7 @@ def test_nothing_is_given_twice_and_nothing_is_lost(needs, available):
         assert set(share.gets) <= accepts
         assert 0 <= share.short_m3 <= need + 1e-9
         if not share.covered:
-            assert all(given_out.over.get(material, 0) < 1e-6 for material in accepts), (
+            assert all(given_out.left_m3.get(material, 0) < 1e-6 for material in accepts), (
                 "it goes short only of what is gone"
             )
 

@@ -34,8 +34,8 @@ def test_areas_agree_with_hand_formulas_and_shapely():
     assert ring.area().value == pytest.approx(7 * math.pi * (3.5**2 - 0.5**2))
     drawn = Point(0, 0).buffer(3.5, quad_segs=4000).difference(Point(0, 0).buffer(0.5, quad_segs=4000))
     assert ring.area().value == pytest.approx(7 * drawn.area, rel=1e-6)
-    across = Ring(canopy_m=6, trunk_m=0.4, trunk_as="diameter", gap_m=0.3, reach_m=0.5, trees=7)
-    assert across.area().value == pytest.approx(ring.area().value)
+    by_diameter = Ring(canopy_m=6, trunk_m=0.4, trunk_as="diameter", gap_m=0.3, reach_m=0.5, trees=7)
+    assert by_diameter.area().value == pytest.approx(ring.area().value)
 
 
 def _loose(area_m2: float, wanted_mm: float, loss: float) -> float:

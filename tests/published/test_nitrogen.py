@@ -82,12 +82,12 @@ def test_the_weekly_account_reaches_the_peak_in_closed_form():
 
 @given(cn=st.floats(12, 400), use=st.floats(0.05, 0.5))
 def test_the_peak_in_closed_form_is_the_numeric_one(cn, use):
-    week, held = peak(cn, use)
+    week, peak_share = peak(cn, use)
     numeric = minimize_scalar(
         lambda c: -float(held_share(c, cn, use)), bounds=(0, 1), method="bounded", options={"xatol": 1e-10}
     )
-    assert held == pytest.approx(max(1.0, -numeric.fun), rel=1e-6)
-    if held > 1.0001:
+    assert peak_share == pytest.approx(max(1.0, -numeric.fun), rel=1e-6)
+    if peak_share > 1.0001:
         assert week == pytest.approx(numeric.x, abs=1e-4)
 
 
@@ -128,12 +128,12 @@ def test_more_contact_draws_more_up_to_the_whole_layer():
 
 
 def test_a_layer_on_others_does_not_touch_the_soil():
-    later = layer(on=START + timedelta(days=300))
-    both = nitrogen_draw([layer(), later], [Mixed(15.0), Mixed(15.0)], CLOCK, DAYS)
+    upper = layer(on=START + timedelta(days=300))
+    both = nitrogen_draw([layer(), upper], [Mixed(15.0), Mixed(15.0)], CLOCK, DAYS)
     assert both[0] == pytest.approx(nitrogen_draw([layer()], [Mixed(15.0)], CLOCK, DAYS)[0])
     assert (both[1] == 0).all()
-    turned = nitrogen_draw([layer(), later], [Mixed(15.0, day_number(later.on)), Mixed(15.0)], CLOCK, DAYS)
-    assert turned[1] == pytest.approx(nitrogen_draw([later], [Mixed(15.0)], CLOCK, DAYS)[0])
+    turned = nitrogen_draw([layer(), upper], [Mixed(15.0, day_number(upper.on)), Mixed(15.0)], CLOCK, DAYS)
+    assert turned[1] == pytest.approx(nitrogen_draw([upper], [Mixed(15.0)], CLOCK, DAYS)[0])
 
 
 def test_compost_beneath_removes_what_is_owed():
@@ -165,19 +165,19 @@ def test_no_nitrogen_is_made_or_lost_from_the_books(laid, contact, dug, fed, rai
     draws = nitrogen_draw(layers, [Mixed(contact, day)] * len(layers), CLOCK, DAYS)
     entries = [Fed(grams_m2=grams, n=n, soluble=soluble) for grams, n, soluble in fed]
     excess = np.cumsum(np.full(DAYS.size, rain))
-    given_up, lost, still = np.zeros(DAYS.size), np.zeros(DAYS.size), np.zeros(DAYS.size)
+    given_up, lost, stock = np.zeros(DAYS.size), np.zeros(DAYS.size), np.zeros(DAYS.size)
     for entry in entries:
         gives, loses = paid_in(entry, None, START, CLOCK, DAYS, excess, "sand", SHIPPED)
         given_up, lost = given_up + gives, lost + loses
-        still = still + nitrogen_of(entry, None, SHIPPED) - gives
-    held = sum(brought(layer) for layer in layers) + draws.sum(axis=0)
+        stock = stock + nitrogen_of(entry, None, SHIPPED) - gives
+    held_g = sum(brought(layer) for layer in layers) + draws.sum(axis=0)
     soil = given_up - lost - draws.sum(axis=0)
     total = sum(brought(layer) for layer in layers) + sum(entry.grams_m2 * entry.n for entry in entries)
-    assert held + soil + still + lost == pytest.approx(np.full(DAYS.size, total), rel=1e-9, abs=1e-9)
+    assert held_g + soil + stock + lost == pytest.approx(np.full(DAYS.size, total), rel=1e-9, abs=1e-9)
     # What is in a layer, an entry or the drain is never below nothing nor above what went in.
     for index, layer in enumerate(layers):
         assert (brought(layer) + draws[index]).min() >= -1e-9 * max(1.0, brought(layer))
-    assert still.min() >= -1e-9
+    assert stock.min() >= -1e-9
     assert (lost >= 0).all()
     assert (lost <= given_up + 1e-9).all()
     assert (np.diff(lost) >= -1e-9).all()
@@ -303,24 +303,24 @@ def test_a_dose_is_what_the_label_says_worked_by_hand():
 def test_and_in_pounds_on_a_thousand_square_feet():
     """1 lb N per 1,000 sq ft of urea 46-0-0: 2.17 lb of product; on 2,000 sq ft 4.35 lb."""
     pound, thousand = 0.45359237, 92.90304
-    wanted = 1000 * pound / thousand
-    dressing = dose(wanted, "Urea", 0.46, 2 * thousand, None, date(2027, 5, 1), GROWING)
+    need_g = 1000 * pound / thousand
+    dressing = dose(need_g, "Urea", 0.46, 2 * thousand, None, date(2027, 5, 1), GROWING)
     assert dressing.grams_m2.value * thousand / 1000 / pound == pytest.approx(2.174, abs=0.001)
     assert dressing.total_kg / pound == pytest.approx(4.348, abs=0.001)
     assert (dressing.doses, dressing.bags, dressing.on) == (1, None, (date(2027, 5, 1),))
 
 
-@given(wanted=st.floats(1, 60), first=st.dates(date(2026, 1, 1), date(2030, 1, 1)))
-def test_doses_are_safe_spaced_and_given_while_plants_grow(wanted, first):
-    dressing = dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING)
+@given(need_g=st.floats(1, 60), first=st.dates(date(2026, 1, 1), date(2030, 1, 1)))
+def test_doses_are_safe_spaced_and_given_while_plants_grow(need_g, first):
+    dressing = dose(need_g, "Feed", 0.1, 10.0, 25.0, first, GROWING)
     assert dressing.each_grams_m2 * 0.1 <= 5 + 1e-9
-    assert dressing.doses * dressing.each_grams_m2 * 0.1 == pytest.approx(wanted)
+    assert dressing.doses * dressing.each_grams_m2 * 0.1 == pytest.approx(need_g)
     assert all(first <= day and day.month in GROWING[:-2] for day in dressing.on)
     assert all((after - before).days >= 35 for before, after in zip(dressing.on, dressing.on[1:], strict=False))
     assert max(sum(day.year == year for day in dressing.on) for year in {day.year for day in dressing.on}) <= 4
-    assert dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING, soluble=False).doses == 1
+    assert dose(need_g, "Feed", 0.1, 10.0, 25.0, first, GROWING, soluble=False).doses == 1
     last = first + timedelta(days=200)
-    short = dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING, last=last)
+    short = dose(need_g, "Feed", 0.1, 10.0, 25.0, first, GROWING, last=last)
     assert short.on == tuple(day for day in dressing.on if day <= last or day == dressing.on[0])
-    assert short.total_kg * 100 * 0.1 + short.too_late_g_m2 == pytest.approx(wanted)
+    assert short.total_kg * 100 * 0.1 + short.too_late_g_m2 == pytest.approx(need_g)
     assert short.too_late_g_m2 >= 0

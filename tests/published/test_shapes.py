@@ -43,8 +43,8 @@ def test_simpson_and_trapezoidal_rule_on_a_half_ellipse():
     exact = math.pi * 8 * 3 / 2
 
     def errors(intervals: int) -> tuple[float, float]:
-        along = [-8 + 16 * index / intervals for index in range(intervals + 1)]
-        offsets = [3 * math.sqrt(max(0.0, 1 - (x / 8) ** 2)) for x in along]
+        xs = [-8 + 16 * index / intervals for index in range(intervals + 1)]
+        offsets = [3 * math.sqrt(max(0.0, 1 - (x / 8) ** 2)) for x in xs]
         curved = Offsets(spacing_m=16 / intervals, offsets_m=offsets)
         straight = Offsets(spacing_m=16 / intervals, offsets_m=offsets, edge="straight")
         return abs(curved.area().value - exact) / exact, abs(straight.area().value - exact) / exact
@@ -57,10 +57,10 @@ def test_simpson_and_trapezoidal_rule_on_a_half_ellipse():
 
 def test_simpson_is_exact_for_a_parabola_and_the_rule_used_is_said():
     offsets = [6 * x - x * x for x in (0, 1, 2, 3, 4, 5, 6)]
-    even = Offsets(spacing_m=1, offsets_m=offsets)
-    assert even.area().value == pytest.approx(36)
-    assert even.geometry().area == pytest.approx(36, rel=0.005)
-    assert "Simpson" in even.area().working.note
+    offsets_bed = Offsets(spacing_m=1, offsets_m=offsets)
+    assert offsets_bed.area().value == pytest.approx(36)
+    assert offsets_bed.geometry().area == pytest.approx(36, rel=0.005)
+    assert "Simpson" in offsets_bed.area().working.note
     odd = Offsets(spacing_m=1, offsets_m=offsets[:-1])
     assert "Trapezoidal" in odd.area().working.note
     assert odd.area().value == pytest.approx(sum(offsets[:-1]) - (offsets[0] + offsets[5]) / 2)

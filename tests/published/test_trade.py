@@ -11,14 +11,14 @@ def factor(name: ClimateClass) -> float:
     return climate_factor(GenericClimate(name=name).normals())
 
 
-def gone(material: Material, years: float, name: ClimateClass, rate: float | None = None) -> float:
+def lost_share(material: Material, years: float, name: ClimateClass, rate: float | None = None) -> float:
     return float(decayed(material.fractions(), (rate or material.rate.value) * factor(name) * years))
 
 
 @pytest.mark.parametrize("years", [0.25, 0.5, 1, 2])
 def test_the_order_of_decay_is_that_of_practice(years):
     fastest_first = ["palm", "arborist_much_leaf", "conifer_needles", "conifer_bare", "heartwood"]
-    left = [gone(CATALOGUE[key], years, ClimateClass.COOL_MARITIME) for key in fastest_first]
+    left = [lost_share(CATALOGUE[key], years, ClimateClass.COOL_MARITIME) for key in fastest_first]
     assert left == sorted(left, reverse=True)
 
 

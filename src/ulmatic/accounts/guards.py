@@ -41,11 +41,11 @@ class Attempts:
     def hit(self, address: str, what: str | None = None) -> None:
         """Count an attempt from an address, and at one thing; raise the 429 problem when there were too many."""
         with self._sessions.begin() as session:
-            within = self._counted(session, f"address {address}", 3 * self._amount)
+            is_below_limit = self._counted(session, f"address {address}", 3 * self._amount)
             if what is not None:
-                within = self._counted(session, what, self._amount) and within
+                is_below_limit = self._counted(session, what, self._amount) and is_below_limit
             self._forget(session)
-        if not within:
+        if not is_below_limit:
             raise Problem(
                 429,
                 f"Too many attempts. Wait {max(1, self._window_s // 60)} minutes, then try again.",
@@ -78,11 +78,11 @@ class Attempts:
         key = _key(whose)
         # Held until the commit: of two attempts at the last place one gets it.
         session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(key, 0))))
-        within = (session.scalar(self._recent(key)) or 0) < limit
-        if within:
+        is_below_limit = (session.scalar(self._recent(key)) or 0) < limit
+        if is_below_limit:
             session.add(Attempt(key=key))
             session.flush()
-        return within
+        return is_below_limit
 
     def _since(self) -> ColumnElement[datetime]:
         return func.now() - timedelta(seconds=self._window_s)

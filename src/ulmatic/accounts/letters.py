@@ -48,8 +48,8 @@ _WORDS = {
 def write(database: Session, purpose: Purpose, to: str, user: User | None, invitation: Invitation | None) -> None:
     """Keep a letter to be sent; of several alike to one person only the last is."""
     if user is not None:
-        alike = (Letter.purpose == purpose) & (Letter.user_id == user.id)
-        database.execute(delete(Letter).where(alike))
+        is_same_letter = (Letter.purpose == purpose) & (Letter.user_id == user.id)
+        database.execute(delete(Letter).where(is_same_letter))
     database.add(
         Letter(
             id=uuid4(),
@@ -92,8 +92,8 @@ class Postman:
     def _send_next(self) -> bool:
         with self.sessions() as database:
             now = clock_of(database).now()
-            due = select(Letter).where(Letter.due_at <= now).order_by(Letter.due_at).limit(1)
-            letter = database.scalar(due.with_for_update(skip_locked=True))
+            next_due = select(Letter).where(Letter.due_at <= now).order_by(Letter.due_at).limit(1)
+            letter = database.scalar(next_due.with_for_update(skip_locked=True))
             if letter is None:
                 return False
             letter.tries += 1
@@ -102,11 +102,11 @@ class Postman:
             given_up = letter.tries >= MOST_TRIES
             database.commit()
             letter_id, purpose, to = letter.id, letter.purpose, letter.to
-        sent = token is None or self._send(purpose, to, token)
-        if sent or given_up:
+        was_sent = token is None or self._send(purpose, to, token)
+        if was_sent or given_up:
             with self.sessions.begin() as database:
                 database.execute(delete(Letter).where(Letter.id == letter_id))
-        log.info("letter", purpose=purpose, sent=sent, given_up=given_up and not sent)
+        log.info("letter", purpose=purpose, sent=was_sent, given_up=given_up and not was_sent)
         return True
 
     def _token(self, database: Session, letter: Letter, moment: datetime) -> str | None:

@@ -23,7 +23,7 @@ def purge(database: Session) -> dict[str, int]:
     if not database.scalar(select(func.pg_try_advisory_xact_lock(_LOCK))):
         return {}
     now = clock_of(database).now()
-    gone = {
+    deletions = {
         "sign_ins": delete(SignIn).where(SignIn.expires_at < now),
         "mailed_tokens": delete(MailedToken).where(MailedToken.expires_at < now),
         "letters": delete(Letter).where(Letter.due_at < now - UNSENT),
@@ -38,9 +38,9 @@ def purge(database: Session) -> dict[str, int]:
     for table in reversed(Base.metadata.sorted_tables):
         model = classes.get(table)
         if model is not None and issubclass(model, WorkspaceRow) and not model.named_later:
-            gone[table.name] = delete(model).where(model.deleted_at < now - KEPT)
+            deletions[table.name] = delete(model).where(model.deleted_at < now - KEPT)
     counts = {}
-    for name, statement in gone.items():
+    for name, statement in deletions.items():
         counts[name] = database.execute(statement).rowcount  # type: ignore[attr-defined]
     database.commit()
     return counts

@@ -48,8 +48,8 @@ class Scope:
 
     def hold(self) -> None:
         """Hold the workspace until the commit: what is counted in it is counted by one after the other."""
-        held = select(Workspace.id).where(Workspace.id == self.workspace_id)
-        self.session.execute(held.with_for_update(key_share=True))
+        workspace = select(Workspace.id).where(Workspace.id == self.workspace_id)
+        self.session.execute(workspace.with_for_update(key_share=True))
 
     def check_quota(self, model: type[Row], quota: int) -> None:
         """Raise the 409 problem where the workspace holds as many rows of `model` as it may."""
@@ -121,8 +121,8 @@ def _at_least(role: Role) -> Callable[..., Scope]:
         if member is None:
             raise not_found("workspace")
         if Role(member.role).rank < role.rank:
-            wanted = "an owner" if role is Role.OWNER else "crew or an owner"
-            raise Problem(403, f"Only {wanted} of this workspace can do this; you are a {member.role} here.")
+            role_words = "an owner" if role is Role.OWNER else "crew or an owner"
+            raise Problem(403, f"Only {role_words} of this workspace can do this; you are a {member.role} here.")
         return Scope(database, member)
 
     return scope

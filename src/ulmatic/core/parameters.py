@@ -18,12 +18,12 @@ class Parameters:
     ----------
     set_figures : tuple of (key, value)
         In the unit of each parameter, sorted by key.
-    learned : frozenset of str
+    learned_keys : frozenset of str
         Keys of those that the site's log has taught.
     """
 
     set_figures: tuple[tuple[str, float], ...] = ()
-    learned: frozenset[str] = frozenset()
+    learned_keys: frozenset[str] = frozenset()
 
     @classmethod
     def of_mapping(cls, figures: Mapping[str, float]) -> "Parameters":
@@ -50,7 +50,7 @@ class Parameters:
         value = self.by_key.get(shipped.key)
         if value is None or value == shipped.value:
             return shipped
-        return replaced(shipped, value, learned=shipped.key in self.learned)
+        return replaced(shipped, value, is_learned=shipped.key in self.learned_keys)
 
     def figures(self, shipped: Mapping[str, Parameter]) -> dict[str, Parameter]:
         """Return those of some parameters that are set here, by the same names.
@@ -62,7 +62,7 @@ class Parameters:
         return {name: self.of(figure) for name, figure in shipped.items() if figure.key in self.by_key}
 
 
-def replaced(shipped: Parameter, value: float, *, learned: bool = False) -> Parameter:
+def replaced(shipped: Parameter, value: float, *, is_learned: bool = False) -> Parameter:
     """Return a parameter with an own figure in place of the shipped one; its source says so.
 
     Parameters
@@ -70,7 +70,7 @@ def replaced(shipped: Parameter, value: float, *, learned: bool = False) -> Para
     shipped : Parameter
     value : float
         In its unit.
-    learned : bool
+    is_learned : bool
         Whether the site's log has taught it.
 
     Returns
@@ -83,7 +83,7 @@ def replaced(shipped: Parameter, value: float, *, learned: bool = False) -> Para
         None if end is None else end * scale if most is None else min(most, end * scale)
         for end in (shipped.low, shipped.high)
     )
-    who = "Learned from the log of this site" if learned else "Set by your workspace"
+    who = "Learned from the log of this site" if is_learned else "Set by your workspace"
     text = f"{who}; shipped is {shipped.value:g}. {shipped.source.text}"
     return shipped.model_copy(
         update={"value": value, "low": low, "high": high, "source": Source(mark=Mark.ENTERED, text=text)}

@@ -122,7 +122,7 @@ class Errands:
         return result, None
 
     def _progress(self, row: ErrandRow) -> Tell:
-        return lambda done, of: self._keep(row, done=done, of=of)
+        return lambda count, of: self._keep(row, done=count, of=of)
 
     def _keep(self, row: ErrandRow, **values: Any) -> None:
         with self.sessions() as session:
@@ -168,8 +168,8 @@ def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], cont
     open_rows = _open(scope)
     row = None
     if content is None:
-        alike = (kind, subject, "waiting")
-        row = next((row for row in open_rows if (row.kind, row.subject, row.state) == alike), None)
+        key = (kind, subject, "waiting")
+        row = next((row for row in open_rows if (row.kind, row.subject, row.state) == key), None)
     if row is None:
         if len(open_rows) >= MOST_OPEN:
             raise Problem(429, "Too many tasks are running in this workspace. Wait a moment, then try again.")

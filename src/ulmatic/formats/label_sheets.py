@@ -55,9 +55,9 @@ def label_sheet(labels: Sequence[StakeLabel], *, letter: bool) -> bytes:
         top = y + high - 8 * mm
         for text, style in ((label.name, name), (label.site, site), ("Scan: field mode", site)):
             paragraph = Paragraph(escape(text[:120]), style)
-            _, taken = paragraph.wrap(wide - QR - 8 * mm, high)
-            paragraph.drawOn(canvas, x + QR + 5 * mm, top - taken)
-            top -= taken + 2 * mm
+            _, height = paragraph.wrap(wide - QR - 8 * mm, high)
+            paragraph.drawOn(canvas, x + QR + 5 * mm, top - height)
+            top -= height + 2 * mm
     canvas.save()
     return file.getvalue()
 

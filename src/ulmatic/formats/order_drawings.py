@@ -126,8 +126,8 @@ def cut_drawing(layers: Sequence[CutLayer], target_mm: float, units: UnitSystem,
     font : str
     """
     drawing = Drawing(CUT_WIDTH, CUT_HEIGHT)
-    whole = SOIL_MM + max(target_mm, sum(max(layer.depth_mm, 4.0) for layer in layers), 1.0)
-    scale = (CUT_HEIGHT - 3 * mm) / whole
+    total_mm = SOIL_MM + max(target_mm, sum(max(layer.depth_mm, 4.0) for layer in layers), 1.0)
+    scale = (CUT_HEIGHT - 3 * mm) / total_mm
     left, right = 0.0, 26 * mm
     soil = SOIL_MM * scale
     drawing.add(_drawn(Rect(left, 0, right, soil), fillColor=white, strokeColor=None))

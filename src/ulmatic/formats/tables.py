@@ -194,7 +194,7 @@ def guessed(heading: str) -> str | None:
     if plain in COLUMNS:
         return plain
     words = {word for word in re.split(r"[^a-z]+", plain) if word}
-    return next((ours for ours, alike in _ALIKE.items() if words & alike), None)
+    return next((ours for ours, synonyms in _ALIKE.items() if words & synonyms), None)
 
 
 def _kind(texts: dict[str, str]) -> str:

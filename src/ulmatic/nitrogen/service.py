@@ -26,7 +26,7 @@ def nitrogen_sheet(
     plan = snapshot.plan(YEARS)
     account = plan.account(plan.state.numbers[plot_id])
     plot = account.plot
-    given, lost = account.paid
+    release, lost = account.paid
     low, high = account.band
     return NitrogenSheet(
         now=plan.now,
@@ -37,7 +37,7 @@ def nitrogen_sheet(
         balance=_hundredths(account.balance),
         low=_hundredths(low),
         high=_hundredths(high),
-        paid_in=_hundredths(given),
+        paid_in=_hundredths(release),
         washed_out_g_m2=float(lost[-1]),
         growing=account.growing,
         contact_mm=account.contact_mm,
@@ -45,14 +45,14 @@ def nitrogen_sheet(
         marks=account.marks(),
         layers=[
             LayerShare(
-                name=held.layer.material.name,
-                on=held.layer.on,
-                planned=held.planned,
+                name=part.layer.material.name,
+                on=part.layer.on,
+                planned=part.planned,
                 brought=brought,
                 most_owed=owed,
-                cn=held.layer.material.cn.value,
+                cn=part.layer.material.cn.value,
             )
-            for held, brought, owed in account.layer_figures()
+            for part, brought, owed in account.layer_figures()
         ],
         seasons=account.seasons,
         advised=account.advised,

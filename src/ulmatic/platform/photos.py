@@ -29,9 +29,9 @@ def keep_photo(picture: Picture) -> str:
         if not path.exists():
             path.parent.mkdir(parents=True, exist_ok=True)
             # Written beside and moved: whoever reads sees all of it or nothing.
-            beside = path.with_name(f"{path.name}.{uuid4().hex}")
-            beside.write_bytes(content)
-            os.replace(beside, path)
+            temporary = path.with_name(f"{path.name}.{uuid4().hex}")
+            temporary.write_bytes(content)
+            os.replace(temporary, path)
     return name
 
 

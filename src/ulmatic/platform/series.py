@@ -15,5 +15,5 @@ def packed(values: NDArray[np.float64], parts: int, least: float) -> str:
 
 def packed_rows(values: NDArray[np.float64], parts: int, least: float) -> list[str]:
     """Return each row of numbers as `packed` does; what does not fit into 16 bits is as large as does."""
-    whole = np.clip(np.rint(values * parts), max(LEAST, least * parts), MOST).astype("<i2")
-    return [base64.b64encode(row).decode() for row in whole]
+    integers = np.clip(np.rint(values * parts), max(LEAST, least * parts), MOST).astype("<i2")
+    return [base64.b64encode(row).decode() for row in integers]

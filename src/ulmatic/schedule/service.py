@@ -70,7 +70,7 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int) -> SeasonsSheet:
 def _plot_future(outlook: Outlook, index: int, layings: Sequence[Laying], packs: Sequence[str]) -> PlotFuture:
     plan = outlook.plan
     plot, scheduled = plan.plots[index], plan.scheduled[index]
-    held, humus, low, high = packs
+    chips, humus, low, high = packs
     waits = plan.by_supply.waiting.get(index)
     return PlotFuture(
         plot_id=plot.id,
@@ -79,7 +79,7 @@ def _plot_future(outlook: Outlook, index: int, layings: Sequence[Laying], packs:
         material=scheduled.material.name,
         target_mm=plan.state.recipe(plot).target_mm,
         least_mm=scheduled.least_mm,
-        held=held,
+        held=chips,
         humus=humus,
         low=low,
         high=high,
@@ -202,7 +202,7 @@ def change_seasons(scope: Scope, site_id: UUID, entry: Overrides) -> None:
     """Override what is derived of a site's seasons."""
     row = scope.get(SiteRow, site_id, lock=True)
     # Closures and people are written down with the days of work; who leaves them out leaves them as they are.
-    apart = {"closures", "people"} - entry.model_fields_set
-    beside = {key: row.seasons[key] for key in apart if key in row.seasons}
-    row.seasons = {**entry.model_dump(mode="json", exclude_none=True, exclude=apart), **beside}
+    kept_keys = {"closures", "people"} - entry.model_fields_set
+    kept_parts = {key: row.seasons[key] for key in kept_keys if key in row.seasons}
+    row.seasons = {**entry.model_dump(mode="json", exclude_none=True, exclude=kept_keys), **kept_parts}
     scope.session.flush()

@@ -88,8 +88,7 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
                 "crops": list(scope.member.workspace.crops.values()),
                 "parameters": site.parameters.by_key,
                 "elsewhere": {
-                    key: [(taught.mean, taught.variance) for taught in lessons]
-                    for key, lessons in site.elsewhere.items()
+                    key: [(rate.mean, rate.variance) for rate in lessons] for key, lessons in site.elsewhere.items()
                 },
             }
         ),

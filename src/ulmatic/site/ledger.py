@@ -250,9 +250,9 @@ def _said(scope: Scope, site_id: UUID, plan_before: SitePlan | None, rows: Seque
     return changes(plan_before, after, dict.fromkeys(row.plot_id for row in rows if row.plot_id is not None))
 
 
-def keep_lessons(scope: Scope, site_id: UUID, learned: RatePosterior) -> None:
+def keep_lessons(scope: Scope, site_id: UUID, posterior: RatePosterior) -> None:
     """Keep what the readings of a site say by themselves, for the workspace's other sites."""
-    lessons = {key: [taught.mean, taught.variance] for key, taught in sorted(learned.message.items())}
+    lessons = {key: [rate.mean, rate.variance] for key, rate in sorted(posterior.message.items())}
     row = scope.session.scalar(scope.select(SiteLessonRow).where(SiteLessonRow.id == site_id))
     if row is None:
         if lessons:
@@ -317,8 +317,10 @@ def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, Plo
 
 def _same(measured: Measured, typed: Measured) -> bool:
     """Say whether what is typed is what was measured last."""
-    alike = abs(measured.depth().value - typed.depth().value) < 1e-6 and measured.readings_mm == typed.readings_mm
-    return alike and measured.lain_months == typed.lain_months
+    is_same_depth = (
+        abs(measured.depth().value - typed.depth().value) < 1e-6 and measured.readings_mm == typed.readings_mm
+    )
+    return is_same_depth and measured.lain_months == typed.lain_months
 
 
 def measure_all(scope: Scope, site_id: UUID, plots: Iterable[UUID], depth_mm: float, typed: dict[str, object]) -> None:

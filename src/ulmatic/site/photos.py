@@ -81,15 +81,15 @@ def sweep_photos(database: Session, older_than_s: float = DAY_S) -> int:
 
     A photo that is being sent is younger, and stays.
     """
-    names, gone = names_of_photos(older_than_s), 0
+    names, count = names_of_photos(older_than_s), 0
     for start in range(0, len(names), AT_ONCE):
         some = names[start : start + AT_ONCE]
         named = set(database.scalars(select(PhotoRow.hash).where(PhotoRow.hash.in_(some))))
         for name in some:
             if name not in named:
                 drop_photo(name)
-                gone += 1
-    return gone
+                count += 1
+    return count
 
 
 def site_photos(scope: Scope, site_id: UUID) -> list[PhotoOut]:

@@ -74,11 +74,11 @@ class _Restoring:
         for supplier in self.archive.suppliers:
             source = supplier.source.model_dump(mode="json")
             source["material"] = self.material(supplier.source.material) or USUAL_MATERIAL
-            alike = _alike(supplier.name, supplier.currency, source)
-            if alike not in ids_by_terms:
+            key = _alike(supplier.name, supplier.currency, source)
+            if key not in ids_by_terms:
                 row = SUPPLIER.row_of(supplier, self.new, source=source, typed=_texts(supplier.typed))
-                ids_by_terms[alike] = added(self.scope, row).id
-            ids[supplier.id] = ids_by_terms[alike]
+                ids_by_terms[key] = added(self.scope, row).id
+            ids[supplier.id] = ids_by_terms[key]
         return ids
 
 

@@ -84,8 +84,8 @@ def empty_state(scope: Scope, row: SiteRow) -> SiteState:
     """Return what is today of a site without anything on it: enough for what a recipe depends on."""
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
     rows = SiteRecords(row, (), (), (), (), (), (), ())
-    alone = _site(rows, shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
-    return state_on(alone, today_at(scope, row))
+    site = _site(rows, shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
+    return state_on(site, today_at(scope, row))
 
 
 def buying_at(row: SiteRow) -> Buying:
@@ -222,21 +222,21 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
             pile_rows=piles.get(row.id, []),
             book_rows=lines.get(row.id, []),
         )
-        taught = _elsewhere(lessons, row.id)
-        site = _site(own_rows, materials, practice, parameters, weather.get(row.id, []), taught, crops)
+        elsewhere = _elsewhere(lessons, row.id)
+        site = _site(own_rows, materials, practice, parameters, weather.get(row.id, []), elsewhere, crops)
         snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(scope, row)))
     return snapshots
 
 
 def _elsewhere(rows: Iterable[SiteLessonRow], site_id: UUID) -> dict[str, list[LogRate]]:
     """Return what the readings of the workspace's other sites say, by material."""
-    taught: dict[str, list[LogRate]] = {}
+    elsewhere: dict[str, list[LogRate]] = {}
     for row in rows:
         # A row with an id of its own came with the archive of the site it names.
         if (row.id == row.site_id) == (row.site_id != site_id):
             for key, (mean, variance) in row.lessons.items():
-                taught.setdefault(key, []).append(LogRate(mean, variance))
-    return taught
+                elsewhere.setdefault(key, []).append(LogRate(mean, variance))
+    return elsewhere
 
 
 def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:

@@ -80,7 +80,7 @@ def offers_of(day: date, seed: int) -> list[Offer]:
     for number in range(dice.choice((1, 2, 2, 3))):
         posted = datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(minutes=dice.randrange(0, 9 * 60))
         fate = dice.random()
-        later = posted + timedelta(hours=dice.uniform(3, 30))
+        ends_at = posted + timedelta(hours=dice.uniform(3, 30))
         offers.append(
             Offer(
                 id=f"{day:%y%m%d}-{number + 1}",
@@ -92,8 +92,8 @@ def offers_of(day: date, seed: int) -> list[Offer]:
                 posted=posted,
                 expires=posted + timedelta(hours=dice.uniform(30, 90)),
                 ready_on=day + timedelta(days=dice.choice((1, 2, 3, 5))),
-                changes_at=later if fate < 0.25 else None,
-                withdrawn_at=later if fate > 0.8 else None,
+                changes_at=ends_at if fate < 0.25 else None,
+                withdrawn_at=ends_at if fate > 0.8 else None,
             )
         )
     return offers
@@ -124,8 +124,8 @@ class ChipStandIn:
     def open_days(self) -> list[Offer]:
         """Return the offers of the last days that have been posted."""
         today = self.clock().date()
-        for back in range(DAYS_BACK + 1):
-            day = today - timedelta(days=back)
+        for days_back in range(DAYS_BACK + 1):
+            day = today - timedelta(days=days_back)
             self.days.setdefault(day, offers_of(day, self.seed))
         return [offer for offers in self.days.values() for offer in offers if offer.posted <= self.clock()]
 

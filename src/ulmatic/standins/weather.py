@@ -75,7 +75,7 @@ def create_service(today: Callable[[], date] = MACHINE.today, trouble: float = 0
         known = today() - timedelta(days=LAG_DAYS)
         last = min(request.last, known)
         count = min(MOST_DAYS, max(0, (last - request.first).days + 1))
-        past = [day_of(request, last - timedelta(days=back)) for back in range(count)]
+        past = [day_of(request, last - timedelta(days=days_back)) for days_back in range(count)]
         ahead = [day_of(request, known + timedelta(days=step)) for step in range(1, OUTLOOK_DAYS + 1)]
         return JSONResponse({"simulated": True, "days": past[::-1], "outlook": ahead})
 

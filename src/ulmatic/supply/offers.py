@@ -99,10 +99,10 @@ def box(scope: Scope, site_id: UUID | None) -> OfferBox:
     """Return the inbox, with what each open offer would do to a site."""
     rows, now = _rows(scope), scope.clock.now()
     snapshot = snapshot_of(scope, site_id) if site_id else None
-    shown = sorted(rows, key=lambda row: (STATES.index(row.state), row.expires_at))[:MOST_SHOWN]
+    first_rows = sorted(rows, key=lambda row: (STATES.index(row.state), row.expires_at))[:MOST_SHOWN]
     return OfferBox(
         heard_at=max((row.heard_at for row in rows), default=None),
-        offers=[_out(row, snapshot, now) for row in shown],
+        offers=[_out(row, snapshot, now) for row in first_rows],
         now=snapshot.plan().now if snapshot else None,
     )
 

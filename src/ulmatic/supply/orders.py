@@ -65,12 +65,12 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
         one_more=_one_more(plan, number),
         surplus=[
             Surplus(
-                material_name=over.material.name,
-                volume_m3=over.volume_m3,
+                material_name=surplus.material.name,
+                volume_m3=surplus.volume_m3,
                 place=snapshot.state.ground.pile_place,
-                in_a_year=over.in_a_year,
+                in_a_year=surplus.in_a_year,
             )
-            for over in leftovers(order, wants, snapshot.today)
+            for surplus in leftovers(order, wants, snapshot.today)
         ],
         ageing=[
             AgeingLot(
@@ -137,10 +137,10 @@ def _choice_out(order: SeasonOrder, choice: Choice, difference: str | None) -> C
 
 def _plots(plan: SitePlan, number: int, allocation: Allocation[int]) -> list[PlotWant]:
     by_plot, planned = {share.plot: share for share in allocation.shares}, plan.planned_m3(number)
-    wanted = []
+    plots = []
     for index, plot in sorted(enumerate(plan.plots), key=lambda numbered: (numbered[1].priority, numbered[0])):
         share, accepted = by_plot.get(index), accepted_out(plan.accepts[index], plan.state.assumed.materials)
-        wanted.append(
+        plots.append(
             PlotWant(
                 plot_id=plot.id,
                 name=plot.plot.name,
@@ -153,7 +153,7 @@ def _plots(plan: SitePlan, number: int, allocation: Allocation[int]) -> list[Plo
                 whole=share is None or share.covered,
             )
         )
-    return wanted
+    return plots
 
 
 def _one_more(plan: SitePlan, number: int) -> OneMoreOut | None:

@@ -120,12 +120,12 @@ def import_plots(
     return Import(plots=[_seen(row, entry, state) for row, entry in plots], errors=errors, kept=keeps)
 
 
-def _read_plot(row: Row, beside: dict[str, Any], materials: Shelf, errors: list[RowError]) -> NewPlot | None:
+def _read_plot(row: Row, fixed: dict[str, Any], materials: Shelf, errors: list[RowError]) -> NewPlot | None:
     """Return the plot of a row, None where it cannot be read; say in `errors` what is wrong with it."""
     names = {material.name.lower(): key for key, material in materials.items()}
     plot = None
     try:
-        plot = NewPlot.model_validate({**_named(row.entry, names), **beside})
+        plot = NewPlot.model_validate({**_named(row.entry, names), **fixed})
         material_of(materials, plot.recipe.material, "material")
     except Problem as problem:
         errors.append(RowError(row=row.number, column="material", detail=problem.detail))

@@ -170,8 +170,8 @@ def decide(scope: Scope, site_id: UUID, plot_id: UUID, entry: DecisionEntry) -> 
 def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
     """Put plots in another order."""
     rows = plot_rows(scope, scope.get(SiteRow, site_id, lock=True), lock=True)
-    wanted = {plot_id: index for index, plot_id in enumerate(entry.plots)}
-    for ordinal, row in enumerate(sorted(rows, key=lambda row: wanted.get(row.id, len(wanted))), 1):
+    positions = {plot_id: index for index, plot_id in enumerate(entry.plots)}
+    for ordinal, row in enumerate(sorted(rows, key=lambda row: positions.get(row.id, len(positions))), 1):
         row.ordinal = ordinal
 
 
@@ -217,8 +217,8 @@ def change_landmark(
     """Change a tip, pile place or way."""
     row = one_landmark(scope, site_id, landmark_id)
     next_version(row, if_match)
-    beside = scope.select(LandmarkRow).where(LandmarkRow.site_id == site_id, LandmarkRow.id != landmark_id)
-    _passable(entry, scope.session.scalars(beside))
+    others = scope.select(LandmarkRow).where(LandmarkRow.site_id == site_id, LandmarkRow.id != landmark_id)
+    _passable(entry, scope.session.scalars(others))
     for field, value in _landmark_values(entry).items():
         setattr(row, field, value)
     scope.session.flush()

@@ -129,13 +129,13 @@ def _summary(snapshot: Snapshot) -> SiteSummary:
 def site_summaries(scope: Scope) -> list[SiteSummary]:
     """List the sites by name, each with its season; what has not changed is not worked out again."""
     states = versions(scope)
-    remembered = {site_id: _remembered.get((scope.workspace_id, site_id)) for site_id in states}
-    if all(entry is not None and entry[0] == states[site_id] for site_id, entry in remembered.items()):
-        unchanged = [entry[1] for entry in remembered.values() if entry is not None]
+    entries = {site_id: _remembered.get((scope.workspace_id, site_id)) for site_id in states}
+    if all(entry is not None and entry[0] == states[site_id] for site_id, entry in entries.items()):
+        unchanged = [entry[1] for entry in entries.values() if entry is not None]
         return sorted(unchanged, key=lambda summary: (summary.site.name.lower(), str(summary.site.id)))
     summaries = []
     for snapshot in snapshots(scope):
-        entry = remembered.get(snapshot.row.id)
+        entry = entries.get(snapshot.row.id)
         state = states.get(snapshot.row.id)
         summary = entry[1] if entry is not None and entry[0] == state else _summary(snapshot)
         if state is not None:

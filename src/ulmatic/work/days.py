@@ -50,7 +50,7 @@ def calendar_sheet(scope: Scope, site_id: UUID, first: date, last: date) -> Cale
         today=snapshot.today,
         first=first,
         last=last,
-        occasions=agenda.between(first, last),
+        occasions=agenda.occasions_between(first, last),
         days=[
             CalendarDay(
                 on=day,
@@ -81,7 +81,7 @@ def today_sheet(scope: Scope) -> TodaySheet:
                 site_id=snapshot.row.id,
                 name=snapshot.row.name,
                 today=snapshot.today,
-                occasions=snapshot.plan().agenda.between(snapshot.today, until),
+                occasions=snapshot.plan().agenda.occasions_between(snapshot.today, until),
                 warnings={day: list(words) for day, words in warned.items() if day <= until},
             )
         )

@@ -67,7 +67,7 @@ def _turn(haul: SeasonHaul, turn: Turn[UUID], names: dict[UUID, str]) -> TurnOut
         volume_m3=sum(leg.volume_m3 for leg in legs),
         walk_m=known[0].walk_m if known else None,
         before=[names[plot] for plot in turn.before],
-        over=[names[plot] for plot in turn.over],
+        over=[names[plot] for plot in turn.crosses],
         legs=[
             LegOut(
                 place=place_names[leg.place],
@@ -216,5 +216,5 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
 def _check_read(task: Task | None, report: TaskReport) -> None:
     """Raise the 422 problem where a task raises cautions and nobody says that they were read."""
     if task is not None and task.cautions and not report.cautions_read:
-        about = ", ".join(CAUTIONS[key].about.lower() for key in task.cautions)
-        raise Problem(422, f"Read the cautions first ({about}), and say so.", field="cautions_read")
+        subjects = ", ".join(CAUTIONS[key].about.lower() for key in task.cautions)
+        raise Problem(422, f"Read the cautions first ({subjects}), and say so.", field="cautions_read")

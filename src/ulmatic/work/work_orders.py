@@ -45,7 +45,7 @@ def work_order(
         for plot_id in plots_of(day)
     ]
     raised = {key for stint in day.stints for key in stint.task.cautions}
-    beside = [
+    notes = [
         f"{occasion.words}{'. ' if occasion.details else ''}{' · '.join(occasion.details)}"
         for occasion in plan.agenda.occasions
         if occasion.on == on and occasion.kind in BESIDE
@@ -59,7 +59,7 @@ def work_order(
             plots=plots,
             cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
             ground=_ground(work, day),
-            beside=beside,
+            beside=notes,
             crew=crew or "",
         )
     )
@@ -88,12 +88,12 @@ def _ways(work: SeasonWork, plot_id: UUID, names: dict[UUID, str]) -> list[str]:
     ways = []
     for leg in haul.legs.get(plot_id, []):
         carrier = CARRIERS[leg.carrier].name.lower() if leg.carrier else "by hand"
-        far = f", {{{leg.walk.walk_m:.0f} m}} away" if leg.walk.known else ""
+        distance = f", {{{leg.walk.walk_m:.0f} m}} away" if leg.walk.known else ""
         narrow = f", narrowest {{{leg.walk.width_m:.1f} m}}" if leg.walk.width_m is not None else ""
-        ways.append(f"From {place_names[leg.place]}: {carrier}, {leg.trips} trips{far}{narrow}.")
+        ways.append(f"From {place_names[leg.place]}: {carrier}, {leg.trips} trips{distance}{narrow}.")
     for turn in haul.turns():
-        if turn.plot == plot_id and turn.over:
-            ways.append(f"The way crosses {', '.join(names[plot] for plot in turn.over)}: put boards down.")
+        if turn.plot == plot_id and turn.crosses:
+            ways.append(f"The way crosses {', '.join(names[plot] for plot in turn.crosses)}: put boards down.")
     return ways
 
 

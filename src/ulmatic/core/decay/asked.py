@@ -36,23 +36,23 @@ def learned_from(
     stacks : dict of plot id to Stack
         Each ledger as it was folded for that: the evidence is that of the layers.
     """
-    asked: dict[UUID, ReadingCheck] = {}
+    checks: dict[UUID, ReadingCheck] = {}
     stacks = {plot_id: fold(entries, grounds[plot_id]) for plot_id, entries in ledgers.items()}
     confirmed = _confirmed(ledgers)
     for _ in range(MOST_BREAKS):
         readings = {plot_id: stack.evidence.readings for plot_id, stack in stacks.items()}
-        learned = learn(readings, confirmed, elsewhere)
+        posterior = learn(readings, confirmed, elsewhere)
         first: dict[UUID, ReadingCheck] = {}
-        for misfit in learned.misfits:
-            if misfit.entry_id not in asked:
+        for misfit in posterior.misfits:
+            if misfit.entry_id not in checks:
                 first.setdefault(misfit.plot_id, misfit)
         if not first:
             break
         # What follows a reading that does not fit is compared with it, not with what went before.
-        asked |= {misfit.entry_id: misfit for misfit in first.values()}
-        anew = frozenset(asked)
+        checks |= {misfit.entry_id: misfit for misfit in first.values()}
+        anew = frozenset(checks)
         stacks |= {plot_id: fold(ledgers[plot_id], grounds[plot_id], anew) for plot_id in first}
-    return replace(learned, misfits=tuple(asked.values())), frozenset(asked), stacks
+    return replace(posterior, misfits=tuple(checks.values())), frozenset(checks), stacks
 
 
 def _confirmed(ledgers: Mapping[UUID, Sequence[LedgerEntry]]) -> frozenset[UUID]:

@@ -105,12 +105,12 @@ class DecayClock:
             ξ-years since the clock's start, of the shape of `when`.
         """
         day = np.asarray(when, dtype=float)
-        inside: Array = np.interp(day, self.days, self.total)
+        time: Array = np.interp(day, self.days, self.total)
         first = (self.total[1] - self.total[0]) / (self.days[1] - self.days[0])
         last = (self.total[-1] - self.total[-2]) / (self.days[-1] - self.days[-2])
         before = np.minimum(0.0, day - self.days[0]) * first
         after = np.maximum(0.0, day - self.days[-1]) * last
-        return np.asarray(inside + before + after)
+        return np.asarray(time + before + after)
 
 
 def _begin(key: Key) -> date:
@@ -177,4 +177,6 @@ def _rain(key: Key, normals: Normals, months_seen: Mapping[Key, MonthSeen]) -> f
 
 def _year_to(key: Key) -> Sequence[Key]:
     year, month = key
-    return [(year - (month - 1 - back < 0), (month - 1 - back) % MONTHS + 1) for back in range(MONTHS)]
+    return [
+        (year - (month - 1 - months_back < 0), (month - 1 - months_back) % MONTHS + 1) for months_back in range(MONTHS)
+    ]

@@ -158,7 +158,7 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
     )
 
 
-def within(row: FieldTrial, fitted: Fit) -> bool:
+def is_within_range(row: FieldTrial, fitted: Fit) -> bool:
     """Say whether a row lies in its 80 % range: that of its material between places, and its own spread.
 
     Parameters
@@ -231,8 +231,8 @@ def without_each_source(rows: Sequence[FieldTrial] = EVIDENCE) -> str:
         errors = [
             abs(left_over(row, rates[row.material], other.pile.value, 1.0) - row.share_left) for row in source_rows
         ]
-        whole = chi_square(rates, other.pile.value, 1.0, rows)
-        lines.append(f"| {source} | {len(source_rows)} | {max(errors):.2f} | {whole:.1f} |")
+        misfit = chi_square(rates, other.pile.value, 1.0, rows)
+        lines.append(f"| {source} | {len(source_rows)} | {max(errors):.2f} | {misfit:.1f} |")
     return "\n".join(lines) + "\n"
 
 

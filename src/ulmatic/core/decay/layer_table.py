@@ -147,8 +147,8 @@ class LayerTable:
                 if end != "value":
                     layers = layers.at_rate((low if end == "low" else high)[kind[rows]])
                 depths = through_time(layers, clock.time_at(days), clock.time_at(layers.laid_day), days)
-                for whole, part in zip(arrays(out), arrays(depths), strict=True):
-                    whole[rows] = part
+                for rows_of_all, part in zip(arrays(out), arrays(depths), strict=True):
+                    rows_of_all[rows] = part
         return out
 
     def curves_at_birth(self, kind: Indices) -> Array:
@@ -175,15 +175,17 @@ class LayerTable:
         loose = np.array(self.loose_of)
         since, until = np.array(self._since), np.array(self._until)
         # Layers of one kind and day are worked out once.
-        alike, share = np.unique(kind * SPAN + day + SPAN // 2, return_inverse=True)
-        first = (alike % SPAN - SPAN // 2).astype(float)
-        curves = self.curves(alike // SPAN, first, days, end)
+        codes, share = np.unique(kind * SPAN + day + SPAN // 2, return_inverse=True)
+        first = (codes % SPAN - SPAN // 2).astype(float)
+        curves = self.curves(codes // SPAN, first, days, end)
         if end != "value":
             loose = loose * self._anchored(kind, day.astype(float), np.array(self._measured), end)
         limited = (since > days.min()) | (until <= days.max())
-        whole = np.flatnonzero(~limited)
+        unlimited = np.flatnonzero(~limited)
         # Depth grows in proportion to what was laid.
-        amounts = scipy.sparse.csr_array((loose[whole], (row[whole], share[whole])), shape=(self.rows, alike.size))
+        amounts = scipy.sparse.csr_array(
+            (loose[unlimited], (row[unlimited], share[unlimited])), shape=(self.rows, codes.size)
+        )
         out = Depths(*(np.asarray(amounts @ curve) for curve in arrays(curves)))
         passing = np.flatnonzero(limited)
         for first_of_block in range(0, passing.size, BLOCK):
@@ -239,15 +241,15 @@ class Falling:
     def __init__(self, cover: LayerTable, days: Array) -> None:
         self.days = days
         kind, day = np.array(cover.kind_of, dtype=int), np.array(cover.day_of, dtype=int)
-        alike, self._share = np.unique(kind * SPAN + day + SPAN // 2, return_inverse=True)
-        first = (alike % SPAN - SPAN // 2).astype(float)
-        self._curves = cover.curves(alike // SPAN, first, days).chips_mm if alike.size else np.zeros((0, days.size))
+        codes, self._share = np.unique(kind * SPAN + day + SPAN // 2, return_inverse=True)
+        first = (codes % SPAN - SPAN // 2).astype(float)
+        self._curves = cover.curves(codes // SPAN, first, days).chips_mm if codes.size else np.zeros((0, days.size))
         # A layer counts on the day it is laid, also between the beginnings of months.
-        self._at_birth = cover.curves_at_birth(alike // SPAN) if alike.size else np.zeros(0)
+        self._at_birth = cover.curves_at_birth(codes // SPAN) if codes.size else np.zeros(0)
         self._born = first
         self.loose_of = np.array(cover.loose_of)
 
-    def below(
+    def days_below(
         self, groups: Sequence[Sequence[tuple[int, float]]], least_mm: Array, first_day: Array
     ) -> list[float | None]:
         """Return the day on which each group of (layer, weight) falls below a depth; None where it never does.
@@ -274,10 +276,10 @@ class Falling:
         falls = (depth < least_mm[:, None]) & (np.arange(self.days.size) >= after[:, None])
         index = falls.argmax(axis=1)
         rows = np.arange(len(groups))
-        later = index > after
+        is_later = index > after
         on_first = self._depth_on(first_day, after.clip(max=self.days.size - 1), group, share, amount)
-        day = np.where(later, self.days[index - 1], first_day)
-        before = np.where(later, depth[rows, index - 1], on_first)
+        day = np.where(is_later, self.days[index - 1], first_day)
+        before = np.where(is_later, depth[rows, index - 1], on_first)
         now = np.maximum(depth[rows, index], 1e-9)
         with np.errstate(divide="ignore", invalid="ignore"):
             part = np.where(before > now, np.log(before / least_mm) / np.log(before / now), 1.0)

@@ -241,11 +241,11 @@ def chips_left(material: Material, first_time: float, last_time: float) -> float
     >>> round(chips_left(CATALOGUE["conifer_bare"], 0.0, 1.0), 2)
     0.88
     """
-    whole, soluble = _modes(material.fractions())
+    total, soluble = _modes(material.fractions())
 
     def chips(passed: float) -> float:
         decays = [math.exp(value * material.rate.value * passed) for value in _VALUES]
-        return float(sum(map(mul, whole, decays)) * sum(map(mul, soluble, decays)))
+        return float(sum(map(mul, total, decays)) * sum(map(mul, soluble, decays)))
 
     chips_before = chips(first_time)
     return float(chips(last_time) / chips_before) if chips_before > 0 else 0.0
@@ -282,9 +282,11 @@ def plots_through_time(
         after = max(plot + 1, int(np.searchsorted(ends, starts[plot] + BLOCK, side="right")))
         part = slice(int(starts[plot]), int(ends[after - 1]))
         block = _block(layers, part, coefficients, total, laid, when, room)
-        alone = part.stop - part.start == after - plot
+        is_single = part.stop - part.start == after - plot
         chips, recognisable, mass = (
-            block if alone else (np.add.reduceat(values, starts[plot:after] - part.start, axis=0) for values in block)
+            block
+            if is_single
+            else (np.add.reduceat(values, starts[plot:after] - part.start, axis=0) for values in block)
         )
         out.chips_mm[plot:after], out.mass_kg_m2[plot:after] = chips, mass
         crumb = np.subtract(mass, recognisable, out=out.humus_kg_m2[plot:after])
@@ -335,9 +337,9 @@ def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:
     """
     small = 1e-9
     uneven = NORMAL_90 * LAID_CV.value
-    up = np.hypot(np.log(np.maximum(slow, small) / np.maximum(middle, small)), uneven)
-    down = np.hypot(np.log(np.maximum(middle, small) / np.maximum(fast, small)), uneven)
-    return middle * np.exp(-down), middle * np.exp(up)
+    upper = np.hypot(np.log(np.maximum(slow, small) / np.maximum(middle, small)), uneven)
+    lower = np.hypot(np.log(np.maximum(middle, small) / np.maximum(fast, small)), uneven)
+    return middle * np.exp(-lower), middle * np.exp(upper)
 
 
 def settled_share_of_reading(settling: float, since_days: float) -> float:

@@ -23,13 +23,13 @@ def rate_figure(material: Material, prior: LogRate, posterior: LogRate, readings
     Figure
     """
 
-    def factor(name: str, taught: LogRate, text: str) -> Figure:
-        value, edge = math.exp(taught.mean), math.exp(NORMAL_90 * taught.spread)
+    def factor(name: str, rate: LogRate, text: str) -> Figure:
+        value, edge = math.exp(rate.mean), math.exp(NORMAL_90 * rate.spread)
         source = Source(mark=Mark.COMPUTED, text=text)
         return Figure(name=name, value=value, unit="factor", low=value / edge, high=value * edge, source=source)
 
     before = factor("Prior", prior, "Before any reading of this site: what is shipped, and what other sites teach.")
-    data = posterior.without(prior)
+    data = posterior.less(prior)
     evidence = None if data is None else factor("Readings alone", data, "What the readings say by themselves.")
     after = factor(
         f"Decay of {material.name.lower()}, against the shipped rate",

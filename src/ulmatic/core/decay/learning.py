@@ -59,7 +59,7 @@ class LogRate:
         """
         return LogRate(self.mean, self.variance + PLOT_SPREAD.value**2)
 
-    def without(self, prior: "LogRate") -> "LogRate | None":
+    def less(self, prior: "LogRate") -> "LogRate | None":
         """Return what readings say by themselves, where this is known with them and a prior; None where nothing.
 
         Returns
@@ -131,8 +131,10 @@ class RatePosterior:
         """
         known = self.by_plot.get(plot_id) if plot_id else None
         if known is not None:
-            alone, site = known[PLOT_ALONE], prior_of(material, self.elsewhere)
-            return known.get(material.key) or LogRate(alone.mean + site.mean, alone.variance + site.variance)
+            on_plot_alone, site = known[PLOT_ALONE], prior_of(material, self.elsewhere)
+            return known.get(material.key) or LogRate(
+                on_plot_alone.mean + site.mean, on_plot_alone.variance + site.variance
+            )
         pooled = self.pooled.get(material.key)
         if pooled is None and material.key in self.elsewhere:
             pooled = prior_of(material, self.elsewhere)
@@ -210,13 +212,13 @@ def prior_of(material: Material, elsewhere: Mapping[str, Sequence[LogRate]]) -> 
     """
     rate, site = material.rate, SITE_SPREAD.value**2
     spread = math.log((rate.high or rate.value) / (rate.low or rate.value)) / (2 * NORMAL_90)
-    whole = max(LEAST_VARIANCE, spread**2 - PLOT_SPREAD.value**2)
-    everywhere = max(LEAST_VARIANCE, whole - site)
+    variance = max(LEAST_VARIANCE, spread**2 - PLOT_SPREAD.value**2)
+    everywhere = max(LEAST_VARIANCE, variance - site)
     precision, weighted = 1 / everywhere, 0.0
     for message in elsewhere.get(material.key, ()):
         precision += 1 / (message.variance + site)
         weighted += message.mean / (message.variance + site)
-    return LogRate(weighted / precision, 1 / precision + min(site, whole / 2))
+    return LogRate(weighted / precision, 1 / precision + min(site, variance / 2))
 
 
 class _Curves:
@@ -237,10 +239,10 @@ class _Curves:
         """
         exponent = VALUES[None, :] * (self.rate * np.exp(theta) * passed)[:, None]
         decays = np.exp(exponent)
-        whole, soluble = (self.awen * decays).sum(axis=1), (self.awe * decays).sum(axis=1)
-        slope = (self.awen * decays * exponent).sum(axis=1) / whole
+        total, soluble = (self.awen * decays).sum(axis=1), (self.awe * decays).sum(axis=1)
+        slope = (self.awen * decays * exponent).sum(axis=1) / total
         slope += (self.awe * decays * exponent).sum(axis=1) / soluble
-        return np.log(np.maximum(whole * soluble, 1e-300)), slope
+        return np.log(np.maximum(total * soluble, 1e-300)), slope
 
 
 class _Evidence:
@@ -399,31 +401,33 @@ def _posterior(
         weighed = np.linalg.solve(covariance, np.concatenate([jacobian, residual[:, :, None]], axis=2))
         curvature = jacobian.transpose(0, 2, 1) @ weighed[:, :, :-1]
         pull = (jacobian.transpose(0, 2, 1) @ weighed[:, :, -1:])[:, :, 0]
-        whole, cross = curvature[:, -1, -1] + plot_precision, curvature[:, :-1, -1]
+        corner, cross = curvature[:, -1, -1] + plot_precision, curvature[:, :-1, -1]
         pull_plot = pull[:, -1] - plot_precision * plot
         # The plots' own parts are eliminated; what is left is one equation for each material.
-        eliminated = (cross[:, :, None] * (cross / whole[:, None])[:, None, :]).sum(axis=0)
+        eliminated = (cross[:, :, None] * (cross / corner[:, None])[:, None, :]).sum(axis=0)
         reduced = curvature[:, :-1, :-1].sum(axis=0) - eliminated
-        pull_shared = pull[:, :-1].sum(axis=0) - (cross * (pull_plot / whole)[:, None]).sum(axis=0)
+        pull_shared = pull[:, :-1].sum(axis=0) - (cross * (pull_plot / corner)[:, None]).sum(axis=0)
         step = np.linalg.solve(reduced + precision, pull_shared - precision @ (shared - mean))
-        step_plot = (pull_plot - cross @ step) / whole
+        step_plot = (pull_plot - cross @ step) / corner
         shared = np.clip(shared + step, -FURTHEST, FURTHEST)
         plot = np.clip(plot + step_plot, -FURTHEST, FURTHEST)
         if max(np.abs(step).max(), np.abs(step_plot).max()) < CLOSE:
             break
-    between = np.linalg.inv(reduced + precision)
-    lever = -cross / whole[:, None]
-    of_plot = 1 / whole + np.einsum("pm,mn,pn->p", lever, between, lever)
-    with_plot = lever @ between
+    shared_covariance = np.linalg.inv(reduced + precision)
+    lever = -cross / corner[:, None]
+    of_plot = 1 / corner + np.einsum("pm,mn,pn->p", lever, shared_covariance, lever)
+    with_plot = lever @ shared_covariance
     keys = [material.key for material in shelf]
-    pooled = {key: LogRate(float(shared[index]), float(between[index, index])) for index, key in enumerate(keys)}
-    messages = {key: known.without(prior[key]) for key, known in pooled.items()}
+    pooled = {
+        key: LogRate(float(shared[index]), float(shared_covariance[index, index])) for index, key in enumerate(keys)
+    }
+    messages = {key: known.less(prior[key]) for key, known in pooled.items()}
     counts = evidence.used.sum(axis=1).tolist()
     by_plot = {
         plot_id: {
             key: LogRate(
                 float(shared[index] + plot[row]),
-                float(between[index, index] + of_plot[row] + 2 * with_plot[row, index]),
+                float(shared_covariance[index, index] + of_plot[row] + 2 * with_plot[row, index]),
             )
             for index, key in enumerate(keys)
         }

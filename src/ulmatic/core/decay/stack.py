@@ -249,7 +249,7 @@ def chips_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> list[
 
 def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "removed"]) -> None:
     ended = [_ended(layer, on, fate) for layer in stack.layers]
-    again = [
+    scaled_layers = [
         replace(
             layer,
             layer=layer.layer.model_copy(update={"loose_mm": layer.layer.loose_mm * share}),
@@ -259,7 +259,7 @@ def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "rem
         for layer in stack.lying
         if share > 0
     ]
-    stack.layers = ended + again
+    stack.layers = ended + scaled_layers
 
 
 def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: StackGround, *, anew: bool) -> None:

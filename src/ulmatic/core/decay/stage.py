@@ -41,5 +41,5 @@ def stage_at(material: Material, age_days: float, decay_time: float) -> Stage:
 def _stage(material: Material, fresh: bool, decay_time: float) -> Stage:
     if fresh:
         return Stage.FRESH
-    gone = float(decayed(material.fractions(), material.rate.value * decay_time))
-    return Stage.AGEING if gone < AGEING_BELOW else Stage.AGED if gone < AGED_BELOW else Stage.DECOMPOSED
+    lost_share = float(decayed(material.fractions(), material.rate.value * decay_time))
+    return Stage.AGEING if lost_share < AGEING_BELOW else Stage.AGED if lost_share < AGED_BELOW else Stage.DECOMPOSED

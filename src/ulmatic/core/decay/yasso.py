@@ -117,5 +117,5 @@ def decayed(fractions: ArrayLike, decay_time: ArrayLike) -> Array:
     start = np.concatenate([fresh, np.zeros((*fresh.shape[:-1], 1))], axis=-1)
     now = pools(start, decay_time)
     soluble = start[..., :3].sum(-1)
-    gone: Array = 1 - now[..., :3].sum(-1) / np.where(soluble > 0, soluble, 1.0)
-    return gone
+    lost_share: Array = 1 - now[..., :3].sum(-1) / np.where(soluble > 0, soluble, 1.0)
+    return lost_share

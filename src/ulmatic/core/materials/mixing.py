@@ -67,10 +67,10 @@ def mix(parts: Sequence[tuple[Material, float]], key: str, name: str) -> Materia
     ValueError
         Where there is nothing to mix.
     """
-    whole = sum(share for _, share in parts)
-    if whole <= 0:
+    volume = sum(share for _, share in parts)
+    if volume <= 0:
         raise ValueError("nothing to mix")
-    shares = [(material, share / whole) for material, share in parts if share > 0]
+    shares = [(material, share / volume) for material, share in parts if share > 0]
 
     def mixed(field: str) -> Parameter:
         ends = [_average(field, shares, end) for end in ("value", "low", "high")]
@@ -112,8 +112,8 @@ def _end(parameter: Parameter, end: str) -> float:
 
 def _by_mass(shares: Sequence[tuple[Material, float]], end: str) -> list[tuple[Material, float]]:
     masses = [(material, share * _end(material.density, end)) for material, share in shares]
-    whole = sum(mass for _, mass in masses)
-    return [(material, mass / whole) for material, mass in masses]
+    total = sum(mass for _, mass in masses)
+    return [(material, mass / total) for material, mass in masses]
 
 
 def _average(field: str, shares: Sequence[tuple[Material, float]], end: str) -> float:

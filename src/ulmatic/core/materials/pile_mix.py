@@ -79,9 +79,9 @@ def carbon_to_nitrogen(portions: Sequence[MixPart]) -> Figure:
     Compost mixture calculation, Cornell Waste Management Institute; from memory.
     """
     numbers = range(1, len(portions) + 1)
-    above = " + ".join(f"q{n} * c{n} * (1 - m{n})" for n in numbers)
-    below = " + ".join(f"q{n} * n{n} * (1 - m{n})" for n in numbers)
-    return formula(f"({above}) / ({below})").work("C:N of the mix", "ratio", _terms(portions), source=CORNELL)
+    numerator = " + ".join(f"q{n} * c{n} * (1 - m{n})" for n in numbers)
+    denominator = " + ".join(f"q{n} * n{n} * (1 - m{n})" for n in numbers)
+    return formula(f"({numerator}) / ({denominator})").work("C:N of the mix", "ratio", _terms(portions), source=CORNELL)
 
 
 def moisture(portions: Sequence[MixPart]) -> Figure:
@@ -101,8 +101,10 @@ def moisture(portions: Sequence[MixPart]) -> Figure:
     Compost mixture calculation, Cornell Waste Management Institute; from memory.
     """
     numbers = range(1, len(portions) + 1)
-    above, below = " + ".join(f"q{n} * m{n}" for n in numbers), " + ".join(f"q{n}" for n in numbers)
-    return formula(f"({above}) / ({below})").work("Moisture of the mix", "1", _terms(portions), source=CORNELL)
+    numerator, denominator = " + ".join(f"q{n} * m{n}" for n in numbers), " + ".join(f"q{n}" for n in numbers)
+    return formula(f"({numerator}) / ({denominator})").work(
+        "Moisture of the mix", "1", _terms(portions), source=CORNELL
+    )
 
 
 def missing_for_ratio(portions: Sequence[MixPart], add: MixPart, ratio: float) -> float | None:

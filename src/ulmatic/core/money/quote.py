@@ -229,12 +229,12 @@ def _shared(amount: Decimal, weights: Mapping[str, float], currency: str) -> dic
         By the keys of `weights`; the sum is `amount`.
     """
     unit = Decimal(1).scaleb(-minor_digits(currency))
-    whole, total = int(amount / unit), sum(weights.values())
+    steps, total = int(amount / unit), sum(weights.values())
     if total <= 0:
         return dict.fromkeys(weights, unit * 0) | ({next(iter(weights)): amount} if weights else {})
-    parts = {key: whole * weight / total for key, weight in weights.items()}
+    parts = {key: steps * weight / total for key, weight in weights.items()}
     units = {key: int(part) for key, part in parts.items()}
-    odd = whole - sum(units.values())
+    odd = steps - sum(units.values())
     for key in sorted(parts, key=lambda key: units[key] - parts[key])[:odd]:
         units[key] += 1
     return {key: unit * count for key, count in units.items()}

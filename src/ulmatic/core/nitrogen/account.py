@@ -180,17 +180,17 @@ def seasons(
     accounts: list[GrowingSeason] = []
     begins = 0
     for year in sorted({day.year for day in dates}):
-        inside = np.flatnonzero([day.year == year and day.month in growing for day in dates])
-        if not inside.size:
+        growing_days = np.flatnonzero([day.year == year and day.month in growing for day in dates])
+        if not growing_days.size:
             continue
-        closes = int(inside[-1])
+        closes = int(growing_days[-1])
         before, lowest = float(balance[begins]), float(balance[begins : closes + 1].min())
         takes = plant_need(use, parameters)
         owed, spare = max(0.0, before - lowest), supply.value - takes.value
         paid, begins = max(0.0, float(balance[closes]) - before), closes
-        whole = np.flatnonzero([day.year == year for day in dates])
-        comes = float(balance[whole[-1]] - balance[max(0, whole[0] - 1)])
-        over = max(0.0, spare + comes)
+        days_of_year = np.flatnonzero([day.year == year for day in dates])
+        comes = float(balance[days_of_year[-1]] - balance[max(0, days_of_year[0] - 1)])
+        surplus = max(0.0, spare + comes)
         felt = use in NEED and (use.record.shallow or owed > spare)
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
         accounts.append(
@@ -205,9 +205,9 @@ def seasons(
                 plants_range=takes[1:],
                 spare=spare,
                 wanting=wanting,
-                over=over,
+                over=surplus,
                 felt=felt and owed >= WATCH_FROM,
-                words=_words(owed, wanting, comes, over, use, felt=felt),
+                words=_words(owed, wanting, comes, surplus, use, felt=felt),
             )
         )
     return accounts

@@ -200,8 +200,8 @@ def _layer(layer: LaidLayer, how: Mixed, clock: DecayClock, when: Array) -> Arra
         # What goes in is litter of the C:N that it has come to: counted on from there, nothing is made or lost.
         goes_in = nitrogen * start + before
         cn_now = fresh * 1000 * material.carbon.value * carbon / goes_in
-        inside = carbon_left(np.where(after, faster, clock.time_at(when)), when) / carbon
-        draw = np.where(after, before + goes_in * (held_share(inside, cn_now, DUG_IN_USE.value) - 1), draw)
+        carbon_share = carbon_left(np.where(after, faster, clock.time_at(when)), when) / carbon
+        draw = np.where(after, before + goes_in * (held_share(carbon_share, cn_now, DUG_IN_USE.value) - 1), draw)
     return np.where(lies, draw, 0.0)
 
 
@@ -219,9 +219,9 @@ def brought(layer: LaidLayer) -> float:
     """
     layers = layers_of([layer])
     fresh = float(layers.awen.sum())
-    still = through_time(layers, np.zeros(1), np.zeros(1), layers.laid_day).mass_kg_m2[0] / fresh
+    mass_share = through_time(layers, np.zeros(1), np.zeros(1), layers.laid_day).mass_kg_m2[0] / fresh
     cn = layer.material.cn.value
-    return _fresh(layer, fresh) * float(held_share(still, cn, use_on_top(cn))[0])
+    return _fresh(layer, fresh) * float(held_share(mass_share, cn, use_on_top(cn))[0])
 
 
 def _fresh(layer: LaidLayer, mass_kg_m2: float) -> float:
@@ -244,7 +244,7 @@ def peak_draw(layer: LaidLayer, contact_mm: float, *, dug_in: bool) -> tuple[flo
     """
     cn = layer.material.cn.value
     use = DUG_IN_USE.value if dug_in else float(use_on_top(cn))
-    index, held = peak(cn, use)
+    index, most_held = peak(cn, use)
     settled = max(1.0, layer.loose_mm * (1 - layer.settling))
     share = 1.0 if dug_in else min(1.0, contact_mm / settled)
-    return share * brought(layer) * max(0.0, held - 1), index
+    return share * brought(layer) * max(0.0, most_held - 1), index

@@ -88,7 +88,7 @@ class Agenda:
         occasions = [occasion for part in parts for occasion in part]
         return sorted(occasions, key=lambda occasion: (occasion.on, occasion.kind, occasion.key))
 
-    def between(self, first: date, last: date) -> list[Occasion]:
+    def occasions_between(self, first: date, last: date) -> list[Occasion]:
         """Return what falls on a span of days, what lasts over it among it; of past days what was done and logged.
 
         Parameters
@@ -207,17 +207,17 @@ class Agenda:
         if season is None:
             return []
         on = max(self.first, season.opens - timedelta(days=READ_BEFORE_DAYS))
-        due = []
+        occasions = []
         for plot in self.state.site.plots:
             ledger = self.state.ledger[plot.id]
             last = max((entry.on for entry in ledger if isinstance(entry.entry, DepthFound)), default=None)
             lies = bool(self.state.stacks[plot.id].layers)
             if lies and (last is None or (on - last).days > READ_AGAIN_DAYS):
-                due.append(plot.id)
-        if not due:
+                occasions.append(plot.id)
+        if not occasions:
             return []
-        words = "Read the depth of 1 plot" if len(due) == 1 else f"Read the depth of {len(due)} plots"
-        details = tuple(self.names[plot_id] for plot_id in due)
+        words = "Read the depth of 1 plot" if len(occasions) == 1 else f"Read the depth of {len(occasions)} plots"
+        details = tuple(self.names[plot_id] for plot_id in occasions)
         return [
             Occasion(
                 key=f"reading {season.key}",
@@ -226,7 +226,7 @@ class Agenda:
                 until=on,
                 words=words,
                 details=details,
-                plot_ids=tuple(due),
+                plot_ids=tuple(occasions),
             )
         ]
 
@@ -314,5 +314,5 @@ class Agenda:
         return [
             Occasion(key=f"closure {closure.name} {begins}", kind="closure", on=begins, until=ends, words=closure.name)
             for closure in self.state.site.overrides.closures
-            for begins, ends in closure.between(self.first, self.last)
+            for begins, ends in closure.spans_between(self.first, self.last)
         ]

@@ -82,7 +82,9 @@ def _assume_on(site: Site, day: date, ground: GroundPlan) -> Assumed:
         materials=materials if settling else site.materials,
         parameters=replace(
             Parameters.of_mapping(parameters),
-            learned=frozenset(key for key, value in parameters.items() if site.parameters.by_key.get(key) != value),
+            learned_keys=frozenset(
+                key for key, value in parameters.items() if site.parameters.by_key.get(key) != value
+            ),
         ),
         figures=tuple(figures),
     )
@@ -114,5 +116,5 @@ def _with_rates(site: Site, assumed: Assumed, climate: SiteClimate, ledgers: Plo
     recipes = recipes_of(site, assumed, climate)
     areas = LaidAreas({key: recipe.recipe.laid_share for key, recipe in recipes.items()}, assumed.parameters)
     grounds = {plot.id: stack_ground(plot, recipes[plot.id], areas, climate, assumed) for plot in site.plots}
-    rates, asked, stacks = learned_from(ledgers, grounds, site.elsewhere)
-    return replace(assumed, rates=rates, questioned=asked, stacks=stacks)
+    rates, checks, stacks = learned_from(ledgers, grounds, site.elsewhere)
+    return replace(assumed, rates=rates, questioned=checks, stacks=stacks)

@@ -107,12 +107,12 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     -------
     LearningSheet
     """
-    learned = state.assumed.rates
+    posterior = state.assumed.rates
     compared = tuple(compare(state))
     return LearningSheet(
-        materials=tuple(_materials(state, learned)),
-        plots=tuple(_plots(state, learned)),
-        questions=tuple(_questions(state, learned)),
+        materials=tuple(_materials(state, posterior)),
+        plots=tuple(_plots(state, posterior)),
+        questions=tuple(_questions(state, posterior)),
         compared=compared,
         inside=sum(reading.inside for reading in compared),
         upkeep=tuple(upkeep(state)),
@@ -121,30 +121,30 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     )
 
 
-def _materials(state: SiteState, learned: RatePosterior) -> Iterator[LearnedMaterial]:
-    for key, known in learned.pooled.items():
+def _materials(state: SiteState, posterior: RatePosterior) -> Iterator[LearnedMaterial]:
+    for key, known in posterior.pooled.items():
         material = state.assumed.materials.get(key)
-        readings = learned.readings.get(key, 0)
+        readings = posterior.readings.get(key, 0)
         if material is not None and readings:
             yield LearnedMaterial(
                 material=key,
                 name=material.name,
                 readings=readings,
-                factor=rate_figure(material, learned.prior[key], known, readings),
+                factor=rate_figure(material, posterior.prior[key], known, readings),
             )
 
 
-def _plots(state: SiteState, learned: RatePosterior) -> Iterator[LearnedPlot]:
+def _plots(state: SiteState, posterior: RatePosterior) -> Iterator[LearnedPlot]:
     for plot in state.site.plots:
-        if plot.id not in learned.by_plot:
+        if plot.id not in posterior.by_plot:
             continue
         lying = state.stacks[plot.id].lying
         key = lying[-1].layer.material.key if lying else ""
         material = state.assumed.materials.get(key) or state.recipe(plot).material
-        known = learned.of(plot.id, material)
+        known = posterior.of(plot.id, material)
         if known is not None:
             prior = prior_of(material, state.site.elsewhere).on_a_plot()
-            readings = learned.plot_readings[plot.id]
+            readings = posterior.plot_readings[plot.id]
             yield LearnedPlot(
                 plot_id=plot.id,
                 name=plot.plot.name,
@@ -154,9 +154,9 @@ def _plots(state: SiteState, learned: RatePosterior) -> Iterator[LearnedPlot]:
             )
 
 
-def _questions(state: SiteState, learned: RatePosterior) -> Iterator[ReadingQuestion]:
+def _questions(state: SiteState, posterior: RatePosterior) -> Iterator[ReadingQuestion]:
     days = {entry.id: entry.on for entries in state.ledger.values() for entry in entries}
-    for misfit in learned.misfits:
+    for misfit in posterior.misfits:
         yield ReadingQuestion(
             plot_id=misfit.plot_id,
             entry_id=misfit.entry_id,

@@ -185,25 +185,25 @@ def settling_figures(
             spread = left * check.error_mm / check.expected_mm
             normals = checks.setdefault(shipped.key, (None if trodden else material.key, shipped, []))[2]
             normals.append(Normal(1 - left, max(0.005, spread)))
-    learned: dict[str, tuple[str | None, LearnedFigure]] = {}
+    figures: dict[str, tuple[str | None, LearnedFigure]] = {}
     for key, (material_key, shipped, readings) in checks.items():
         figure, count = _settled(shipped, readings), len(readings)
         name = "Trodden ground" if material_key is None else site.materials[material_key].name
-        learned[key] = (material_key, LearnedFigure(what="settling", name=name, figure=figure, readings=count))
-    return learned
+        figures[key] = (material_key, LearnedFigure(what="settling", name=name, figure=figure, readings=count))
+    return figures
 
 
 def _settled(shipped: Parameter, readings: Sequence[Normal]) -> Figure:
     low, high = (shipped.value if end is None else end for end in (shipped.low, shipped.high))
     prior = Normal(shipped.value, max(0.01, (high - low) / (2 * NORMAL_90)))
     posterior = weighed(prior, readings)
-    held = Normal(min(MOST_SETTLING, max(0.0, posterior.mean)), posterior.spread)
+    settling = Normal(min(MOST_SETTLING, max(0.0, posterior.mean)), posterior.spread)
     return _figure(
         shipped.name,
         "1",
         prior,
         readings,
-        held,
+        settling,
         "Settled depth against the loose volume that was laid, three weeks to four months before.",
     )
 

@@ -245,13 +245,13 @@ class PlotAccount:
     def paid(self) -> tuple[Array, Array]:
         """What credits have given, and what of it was washed out, by week."""
         soil = self.plot.plot.site_conditions.soil
-        given, lost = np.zeros(self.days.size), np.zeros(self.days.size)
+        release, lost = np.zeros(self.days.size), np.zeros(self.days.size)
         for paid in self.credits:
             gives, loses = paid_in(
                 paid.entry, paid.material, paid.on, self._clock, self.days, self.excess, soil, self.parameters
             )
-            given, lost = given + gives, lost + loses
-        return given, lost
+            release, lost = release + gives, lost + loses
+        return release, lost
 
     @cached_property
     def draws(self) -> Array:
@@ -261,14 +261,14 @@ class PlotAccount:
     @cached_property
     def balance(self) -> Array:
         """The account by week, g N/m²: below zero owed, above paid back."""
-        given, lost = self.paid
-        return np.asarray(given - lost - self.draws.sum(axis=0))
+        release, lost = self.paid
+        return np.asarray(release - lost - self.draws.sum(axis=0))
 
     @cached_property
     def band(self) -> tuple[Array, Array]:
         """The account's range by week, that of the layers' C:N."""
-        given, lost = self.paid
-        ends = [given - lost - self.draw(self._at_cn(end)).sum(axis=0) for end in ("low", "high")]
+        release, lost = self.paid
+        ends = [release - lost - self.draw(self._at_cn(end)).sum(axis=0) for end in ("low", "high")]
         return np.minimum.reduce([self.balance, *ends]), np.maximum.reduce([self.balance, *ends])
 
     def _at_cn(self, end: str) -> list[LaidLayer]:
@@ -279,11 +279,11 @@ class PlotAccount:
         list of LaidLayer
         """
         layers = []
-        for held in self.layers:
-            cn = held.layer.material.cn
+        for part in self.layers:
+            cn = part.layer.material.cn
             value = getattr(cn, end) or cn.value
-            material = held.layer.material.model_copy(update={"cn": cn.model_copy(update={"value": value})})
-            layers.append(held.layer.model_copy(update={"material": material}))
+            material = part.layer.material.model_copy(update={"cn": cn.model_copy(update={"value": value})})
+            layers.append(part.layer.model_copy(update={"material": material}))
         return layers
 
     @cached_property
@@ -309,8 +309,8 @@ class PlotAccount:
     def free_in(self) -> int | None:
         """The first year from which on too little is owed to notice; None where the account does not reach it."""
         owing = [season.year for season in self.seasons if season.rating is not Rating.NEGLIGIBLE]
-        later = [season.year for season in self.seasons if season.year > max(owing, default=0)]
-        return min(later, default=None)
+        later_years = [season.year for season in self.seasons if season.year > max(owing, default=0)]
+        return min(later_years, default=None)
 
     def dose(self, product: str, n_share: float, bag_kg: float | None, *, soluble: bool) -> Dose | None:
         """Return the dose of a product that makes up for what is wanting; None where nothing is.
@@ -383,7 +383,7 @@ class PlotAccount:
         """
         if not self.layers:
             return []
-        layer = max((held.layer for held in self.layers), key=lambda candidate: candidate.loose_mm)
+        layer = max((part.layer for part in self.layers), key=lambda candidate: candidate.loose_mm)
         fresh = layer.model_copy(update={"age_decay_time": 0.0})
         schools = []
         for key, contact in CONTACT_MM.items():
@@ -434,8 +434,8 @@ class PlotAccount:
         list of (HeldLayer, float, float)
         """
         return [
-            (held, brought(held.layer), float(max(0.0, self.draws[index].max(initial=0.0))))
-            for index, held in enumerate(self.layers)
+            (part, brought(part.layer), float(max(0.0, self.draws[index].max(initial=0.0))))
+            for index, part in enumerate(self.layers)
         ]
 
 

@@ -91,14 +91,14 @@ def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasi
             else:
                 others += 1
                 plots |= {entry.plot_id: None} if entry.plot_id in names else {}
-        for plot_id, done in tasks.items():
+        for plot_id, done_tasks in tasks.items():
             yield Occasion(
                 key=f"done {on} {plot_id}",
                 kind="done",
                 on=on,
                 until=on,
                 words=names[plot_id],
-                details=tuple(dict.fromkeys(done)),
+                details=tuple(dict.fromkeys(done_tasks)),
                 plot_ids=(plot_id,),
             )
         if others:

@@ -194,10 +194,10 @@ class Outlook:
         """
         state = self.plan.state
         areas = np.array([state.laid_m2(plot, self.plan.day) for plot in self.plan.plots])
-        whole = float(areas.sum())
+        total_m2 = float(areas.sum())
 
         def mean(values: Array) -> float:
-            return float((values * areas).sum()) / whole if whole > 0 else 0.0
+            return float((values * areas).sum()) / total_m2 if total_m2 > 0 else 0.0
 
         slow, fast = self._ends
         soil = []
@@ -212,9 +212,9 @@ class Outlook:
                     humus_kg_m2=mass,
                     low_kg_m2=low,
                     high_kg_m2=high,
-                    carbon_kg=CARBON * mass * whole,
-                    low_carbon_kg=CARBON * low * whole,
-                    high_carbon_kg=CARBON * high * whole,
+                    carbon_kg=CARBON * mass * total_m2,
+                    low_carbon_kg=CARBON * low * total_m2,
+                    high_carbon_kg=CARBON * high * total_m2,
                 )
             )
         return soil
@@ -280,23 +280,23 @@ class Outlook:
         -------
         list of YearDemand
         """
-        wanted, laid = self._by_year(self.plan.by_rules.layings), self._by_year(self.plan.by_supply.layings)
-        low = high = wanted
+        needs, laid = self._by_year(self.plan.by_rules.layings), self._by_year(self.plan.by_supply.layings)
+        low = high = needs
         if len(self.plan.plots) <= RANGED_PLOTS:
             low, high = (self._by_year(self._at_rate(end).layings) for end in ("low", "high"))
         supply = self.supply_m3
         demands = []
         for year in range(self.plan.day.year, self.plan.day.year + self.plan.years):
-            ends = (low.get(year, 0.0), high.get(year, 0.0), wanted.get(year, 0.0))
+            ends = (low.get(year, 0.0), high.get(year, 0.0), needs.get(year, 0.0))
             demands.append(
                 YearDemand(
                     year=year,
-                    volume_m3=wanted.get(year, 0.0),
+                    volume_m3=needs.get(year, 0.0),
                     laid_m3=laid.get(year, 0.0),
                     low_m3=min(ends),
                     high_m3=max(ends),
                     supply_m3=supply,
-                    short=_short(wanted.get(year, 0.0), supply),
+                    short=_short(needs.get(year, 0.0), supply),
                 )
             )
         return demands
@@ -358,7 +358,7 @@ class Outlook:
             schedule = self._scheduled([replace(present, rule=rule, windows=windows)])
             depths = schedule.depths(weeks)
             volume = sum(self.plan.ordered_m3(laying) for laying in schedule.layings) / years
-            held = depths.chips_mm[0]
+            chips_mm = depths.chips_mm[0]
             compared.append(
                 RuleCompared(
                     rule=rule,
@@ -367,8 +367,8 @@ class Outlook:
                     hours=volume * pace,
                     cost=None if price is None else volume * price,
                     layings=len(schedule.layings),
-                    least_mm=float(held[52:].min()) if held.size > 52 else float(held.min()),
-                    mean_mm=float(held[52:].mean()) if held.size > 52 else float(held.mean()),
+                    least_mm=float(chips_mm[52:].min()) if chips_mm.size > 52 else float(chips_mm.min()),
+                    mean_mm=float(chips_mm[52:].mean()) if chips_mm.size > 52 else float(chips_mm.mean()),
                     humus_kg_m2=float(depths.humus_kg_m2[0, -1]),
                 )
             )

@@ -30,7 +30,7 @@ def setting_of(plot: PlannedPlot, site: Site, assumed: Assumed, climate: SiteCli
     return Setting(
         practice=practice_of([*site.practices, plot.recipe.practice]),
         usual=usual,
-        own=chosen,
+        given_material=chosen,
         stage=_stage(plot.recipe.chipped_on, chosen or usual, assumed.day, climate),
         fire_district=site.fire_district,
         parameters=assumed.parameters,

@@ -148,9 +148,9 @@ def checked_figure(figure: Parameter, value: float) -> float:
     else:
         least, most = figure.value - WIDEST, figure.value + WIDEST
     if not math.isfinite(value) or not least <= value <= most:
-        shown = figure.value * 100 if figure.unit == "1" else figure.value
+        number = figure.value * 100 if figure.unit == "1" else figure.value
         sign = " %" if figure.unit == "1" else ""
-        raise MeasureError(f"That is too far from the shipped {shown:g}{sign} to be right.")
+        raise MeasureError(f"That is too far from the shipped {number:g}{sign} to be right.")
     return value
 
 

@@ -189,18 +189,18 @@ def season_figures(
 
 
 def _beside(layers: Iterable[Sequence[LayerAmount]]) -> tuple[BesideFigures, ...]:
-    beside: dict[tuple[str, str], BesideFigures] = {}
+    figures: dict[tuple[str, str], BesideFigures] = {}
     for layer in chain.from_iterable(layers):
         key = (layer.role, layer.material)
-        before = beside[key].amount if key in beside else 0.0
-        beside[key] = BesideFigures(
+        before = figures[key].amount if key in figures else 0.0
+        figures[key] = BesideFigures(
             role=layer.role,
             material=layer.name,
             material_key=layer.material,
             amount=before + layer.amount.value,
             unit=layer.amount.unit,
         )
-    return tuple(beside[key] for key in sorted(beside))
+    return tuple(figures[key] for key in sorted(figures))
 
 
 def next_season(today: date, seasons: Sequence[Season], needed_m3: Sequence[float]) -> NextSeason | None:
@@ -220,9 +220,9 @@ def next_season(today: date, seasons: Sequence[Season], needed_m3: Sequence[floa
     """
     if needed_m3[0] > SPECK_M3:
         return None
-    within = years_later(today, 1)
+    year_end = years_later(today, 1)
     for season, needed in zip(seasons[1:], needed_m3[1:], strict=True):
-        if season.opens <= within and needed > 0:
+        if season.opens <= year_end and needed > 0:
             return NextSeason(
                 season=season.name, key=season.key, opens=season.opens, closes=season.closes, needed_m3=needed
             )

@@ -104,8 +104,8 @@ class SeveralSites:
     @cached_property
     def volumes_m3(self) -> list[list[float]]:
         """What each site wants in each of the years, with spare."""
-        wanted = [{demand.year: demand.volume_m3 for demand in outlook.years()} for outlook in self.outlooks]
-        return [[volumes.get(year, 0.0) for year in self.years] for volumes in wanted]
+        needs = [{demand.year: demand.volume_m3 for demand in outlook.years()} for outlook in self.outlooks]
+        return [[volumes.get(year, 0.0) for year in self.years] for volumes in needs]
 
     @property
     def total_m3(self) -> list[float]:

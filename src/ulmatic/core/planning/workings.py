@@ -52,12 +52,12 @@ def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
         "C": entered("Coming", figures.coming_m3, "m3"),
     }
     to_order = formula("max(0, N - H - C)").work("To order", "m3", terms)
-    over = {
+    surplus = {
         "H": terms["H"],
         "C": terms["C"],
         "O": entered("Ordered", figures.ordered_m3, "m3"),
         "S": entered("Short", figures.short_m3, "m3"),
         "N": needed.brief(),
     }
-    left_over = formula("max(0, H + C + O + S - N)").work("Left over", "m3", over)
+    left_over = formula("max(0, H + C + O + S - N)").work("Left over", "m3", surplus)
     return SeasonWorkings(needed=needed, to_order=to_order, left_over=left_over, hours=plan.work(number).figure())

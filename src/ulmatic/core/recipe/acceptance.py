@@ -65,7 +65,7 @@ def accepted(plot: PlannedPlot, setting: Setting, offered: Iterable[Material]) -
     if edits.accepts is not None:
         return Accepted(materials=frozenset(edits.accepts), stages=stages)
     kind = next((family for family in ALIKE if planned.key in family), frozenset({planned.key}))
-    if setting.own is not None:
+    if setting.given_material is not None:
         return Accepted(materials=kind, stages=stages)
     grave = _grave(plot, setting)
     fit = {
@@ -73,7 +73,7 @@ def accepted(plot: PlannedPlot, setting: Setting, offered: Iterable[Material]) -
         for material in offered
         if material.woody
         and (plot.use is not Use.VEGETABLES or material.size not in TOO_COARSE)
-        and _grave(plot, setting.model_copy(update={"own": material})) <= grave
+        and _grave(plot, setting.model_copy(update={"given_material": material})) <= grave
     }
     return Accepted(materials=kind | fit, stages=stages)
 

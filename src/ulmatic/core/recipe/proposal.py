@@ -219,10 +219,10 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material, parameters: 
     if compost:
         reasons.append("Compost beneath, because your practice expects chips to tie up nitrogen.")
     share = 1.0
-    whole = not isinstance(plot.shape, Ring) or plot.shape.part >= 1
-    if plot.use.record.trees and whole and practice.rhythm is Rhythm.QUARTER:
+    is_whole = not isinstance(plot.shape, Ring) or plot.shape.part >= 1
+    if plot.use.record.trees and is_whole and practice.rhythm is Rhythm.QUARTER:
         reasons.append("A quarter of the ring this year, the next quarter next year.")
-    elif plot.use.record.trees and whole and practice.living is Living.KEEP_GREEN:
+    elif plot.use.record.trees and is_whole and practice.living is Living.KEEP_GREEN:
         share = 1 - GREEN_PART
         reasons.append("A quarter of the ring stays green.")
     return Proposal(

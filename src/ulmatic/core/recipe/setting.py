@@ -18,7 +18,7 @@ class Setting(Value):
     ----------
     practice : Practice
         That holds for the plot.
-    usual, own : Material
+    usual, given_material : Material
         What the site lays, and what was chosen for the plot, if anything.
     stage : Stage or None
         Where it follows from the day it was chipped.
@@ -29,7 +29,7 @@ class Setting(Value):
 
     practice: Practice = Practice()
     usual: Material = CATALOGUE[USUAL_MATERIAL]
-    own: Material | None = None
+    given_material: Material | None = None
     stage: Stage | None = None
     fire_district: bool = False
     parameters: Parameters = SHIPPED
@@ -50,7 +50,13 @@ def recipe_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> 
     Recipe
     """
     return recipe(
-        plot, setting.practice, setting.usual, setting.own, setting.stage, existing_mm, parameters=setting.parameters
+        plot,
+        setting.practice,
+        setting.usual,
+        setting.given_material,
+        setting.stage,
+        existing_mm,
+        parameters=setting.parameters,
     )
 
 

@@ -83,11 +83,11 @@ def plot_ground(plot: PlannedPlot, laid_share: float, parameters: Parameters, ye
     PlotGround
     """
     shape = grown(plot.shape, plot.use, years, plot.site_conditions.growth_m, parameters)
-    whole = ground(shape, plot.cut_outs, plot.slope, parameters)
-    laid = laid_area(whole.area, laid_share, plot.recipe.hold_backs)
+    area = ground(shape, plot.cut_outs, plot.slope, parameters)
+    laid = laid_area(area.area, laid_share, plot.recipe.hold_backs)
     rows = [row for row in plot.recipe.hold_backs if not row.for_good]
     growing = sum(row.rows * row.length_m * row.width_m for row in rows)
-    return PlotGround(ground=whole, laid=laid, growing_m2=min(growing, laid.value))
+    return PlotGround(ground=area, laid=laid, growing_m2=min(growing, laid.value))
 
 
 def mulch_depth(plot: PlannedPlot, recipe: Recipe, parameters: Parameters, opened_m2: float = 0.0) -> Figure:

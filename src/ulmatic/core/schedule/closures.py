@@ -28,7 +28,7 @@ class Closure(Value):
             raise wrong("A closure lasts a year at most.", "last")
         return self
 
-    def between(self, first: date, last: date) -> list[tuple[date, date]]:
+    def spans_between(self, first: date, last: date) -> list[tuple[date, date]]:
         """Return the times at which it holds that touch a span of days.
 
         Parameters
@@ -73,7 +73,7 @@ def closed_days(closures: tuple[Closure, ...], first: date, last: date) -> dict[
     """
     closed: dict[date, str] = {}
     for closure in closures:
-        for begins, ends in closure.between(first, last):
+        for begins, ends in closure.spans_between(first, last):
             day = max(begins, first)
             while day <= min(ends, last):
                 closed.setdefault(day, closure.name)

@@ -92,8 +92,8 @@ class ScheduledPlot:
         Season
             None where it uses none any more.
         """
-        later = seasons[number + 1 :]
-        return next((season for season in later if season.window in self.windows), seasons[-1])
+        later_seasons = seasons[number + 1 :]
+        return next((season for season in later_seasons if season.window in self.windows), seasons[-1])
 
 
 @dataclass(frozen=True)

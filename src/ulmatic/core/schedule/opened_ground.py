@@ -46,14 +46,14 @@ def drawn_rows(outline: Outline, opened: Opened) -> RowsDrawn:
     RowsDrawn
     """
     ground = _ground(outline)
-    corner, along, across, length_m, width_m = _long_side(ground)
+    corner, cross_axis, row_axis, length_m, width_m = _long_side(ground)
     count = 1 if opened.form == "patch" else opened.count
-    apart = opened.apart_m or width_m / count
-    first = opened.in_m if opened.in_m is not None else (width_m - apart * (count - 1)) / 2
+    spacing_m = opened.apart_m or width_m / count
+    first = opened.in_m if opened.in_m is not None else (width_m - spacing_m * (count - 1)) / 2
     begins = opened.along_m if opened.along_m is not None else (length_m - opened.length_m) / 2
     pieces: list[Polygon] = []
     for number in range(count):
-        middle = first + apart * number
+        middle = first + spacing_m * number
         corners = [
             (begins, middle - opened.width_m / 2),
             (begins + opened.length_m, middle - opened.width_m / 2),
@@ -61,16 +61,19 @@ def drawn_rows(outline: Outline, opened: Opened) -> RowsDrawn:
             (begins, middle + opened.width_m / 2),
         ]
         row = Polygon(
-            [(corner[0] + along[0] * x + across[0] * y, corner[1] + along[1] * x + across[1] * y) for x, y in corners]
+            [
+                (corner[0] + cross_axis[0] * x + row_axis[0] * y, corner[1] + cross_axis[1] * x + row_axis[1] * y)
+                for x, y in corners
+            ]
         )
         pieces += _polygons(row.intersection(ground))
-    whole = shapely.unary_union(pieces)
+    opened_area = shapely.unary_union(pieces)
     rings = tuple(
         tuple((float(x), float(y)) for x, y in ring.coords)
-        for piece in _polygons(whole)
+        for piece in _polygons(opened_area)
         for ring in (piece.exterior, *piece.interiors)
     )
-    return RowsDrawn(rings=rings, area_m2=float(whole.area), length_m=float(whole.area) / opened.width_m)
+    return RowsDrawn(rings=rings, area_m2=float(opened_area.area), length_m=float(opened_area.area) / opened.width_m)
 
 
 def _ground(outline: Outline) -> BaseGeometry:
@@ -106,9 +109,9 @@ def _long_side(ground: BaseGeometry) -> tuple[XY, XY, XY, float, float]:
     begin, end = corners[index], corners[index + 1]
     other = corners[(index + 2) % 4]
     length_m, width_m = sides[index], sides[1 - index]
-    along = ((end[0] - begin[0]) / length_m, (end[1] - begin[1]) / length_m)
-    across = ((other[0] - end[0]) / width_m, (other[1] - end[1]) / width_m)
-    return (float(begin[0]), float(begin[1])), along, across, length_m, width_m
+    long_axis = ((end[0] - begin[0]) / length_m, (end[1] - begin[1]) / length_m)
+    short_axis = ((other[0] - end[0]) / width_m, (other[1] - end[1]) / width_m)
+    return (float(begin[0]), float(begin[1])), long_axis, short_axis, length_m, width_m
 
 
 def _polygons(geometry: BaseGeometry) -> list[Polygon]:

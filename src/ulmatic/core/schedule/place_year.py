@@ -113,9 +113,9 @@ def zone_of(coldest_c: float) -> str:
     >>> zone_of(-12.0)
     '8a'
     """
-    above = (coldest_c * 1.8 + 32 + 60) / 10
-    number = min(13, max(1, int(np.floor(above)) + 1))
-    half = "b" if (above - np.floor(above) >= 0.5 and 0 <= above < 13) or above >= 13 else "a"
+    steps = (coldest_c * 1.8 + 32 + 60) / 10
+    number = min(13, max(1, int(np.floor(steps)) + 1))
+    half = "b" if (steps - np.floor(steps) >= 0.5 and 0 <= steps < 13) or steps >= 13 else "a"
     return f"{number}{half}"
 
 
@@ -211,13 +211,13 @@ def observed_normals(normals: Normals, days: Sequence[Day]) -> Normals:
     by_year: dict[int, list[Day]] = {}
     for day in days:
         by_year.setdefault(day.day.year, []).append(day)
-    whole = [day for year in by_year.values() if len(year) >= WHOLE_YEAR_DAYS for day in year]
-    if not whole:
+    full_years = [day for year in by_year.values() if len(year) >= WHOLE_YEAR_DAYS for day in year]
+    if not full_years:
         return normals
-    years = len({day.day.year for day in whole})
+    years = len({day.day.year for day in full_years})
     means, rain = [], []
     for month in range(1, 13):
-        month_days = [day for day in whole if day.day.month == month]
+        month_days = [day for day in full_years if day.day.month == month]
         means.append(sum(day.mean_c for day in month_days) / len(month_days))
         rain.append(sum(day.rain_mm for day in month_days) / years)
     return Normals(temperatures_c=tuple(means), rain_mm=tuple(rain))

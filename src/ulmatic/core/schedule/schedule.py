@@ -49,7 +49,7 @@ class Schedule:
         self.lying = Lying(plots, clocks)
         self._begun_layers = [list(layers) for layers in self.lying.layers]
         succession = Succession(self.lying, seasons, today, serve)
-        succession.through(count)
+        succession.plan_seasons(count)
         self.layings, self.waiting = succession.layings, succession.waiting
         self.humus_taken = succession.humus_taken
         self._layers_of_laying = succession.layers_of_laying
@@ -77,8 +77,8 @@ class Schedule:
         groups = [[(layer, 1.0) for layer in layers] for layers in self._layers_of_laying]
         least = np.array([self.plots[laying.plot].least_mm for laying in self.layings])
         days = np.array([float(day_number(laying.on)) for laying in self.layings])
-        below = self._falling.below(groups, least, days)
-        return [self._within(day, laying.on) for day, laying in zip(below, self.layings, strict=True)]
+        days_below = self._falling.days_below(groups, least, days)
+        return [self._within(day, laying.on) for day, laying in zip(days_below, self.layings, strict=True)]
 
     @cached_property
     def below_least_from(self) -> list[date | None]:
@@ -92,10 +92,10 @@ class Schedule:
             for number, plot in enumerate(self.plots)
         ]
         least = np.array([plot.least_mm for plot in self.plots])
-        below = self._falling.below(groups, least, np.full(len(groups), float(day_number(self.today))))
+        days_below = self._falling.days_below(groups, least, np.full(len(groups), float(day_number(self.today))))
         return [
             None if plot.least_mm <= 0 else self._within(day, self.today)
-            for day, plot in zip(below, self.plots, strict=True)
+            for day, plot in zip(days_below, self.plots, strict=True)
         ]
 
     @staticmethod

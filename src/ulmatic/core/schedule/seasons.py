@@ -193,8 +193,8 @@ def _three(months: Sequence[float]) -> tuple[int, float]:
     """
     sums = [sum(months[(month + step) % 12] for step in range(3)) for month in range(12)]
     most = max(range(12), key=lambda month: sums[month])
-    whole = sum(months)
-    return most, sums[most] / whole if whole else 0.0
+    total = sum(months)
+    return most, sums[most] / total if total else 0.0
 
 
 def _window(key: WindowKey, name: str, opens: int, closes: int) -> Window:
@@ -281,9 +281,9 @@ def windows_used(choice: SeasonChoice, windows: Sequence[Window]) -> frozenset[W
     frozenset of WindowKey
     """
     offered = frozenset(window.key for window in windows)
-    wanted: frozenset[WindowKey] = {
+    keys: frozenset[WindowKey] = {
         SeasonChoice.AFTER_LEAF_FALL: frozenset({"autumn"}),
         SeasonChoice.BEFORE_WEEDS: frozenset({"spring"}),
         SeasonChoice.BOTH_THIN: frozenset(WINDOW_KEYS),
     }[choice]  # type: ignore[assignment]
-    return wanted & offered or offered
+    return keys & offered or offered

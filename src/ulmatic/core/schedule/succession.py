@@ -39,7 +39,7 @@ class Succession:
         self.layers_of_laying: list[list[int]] = []
         self.humus_taken: list[tuple[int, date, float]] = []
 
-    def through(self, count: int) -> None:
+    def plan_seasons(self, count: int) -> None:
         """Plan so many seasons."""
         for number in range(count):
             self._season(number)
@@ -63,20 +63,20 @@ class Succession:
         rows = np.array([lying.row(index, state.quarter) for index, state in enumerate(self.states)], dtype=int)
         opening = np.array([column[day] for day in days], dtype=int)
         next_opening = np.array([column[day] for day in nexts], dtype=int)
-        held, next_mm = depths.chips_mm[rows, opening], depths.chips_mm[rows, next_opening]
+        opening_mm, next_mm = depths.chips_mm[rows, opening], depths.chips_mm[rows, next_opening]
         if logged is not None and logged_mm is not None:
             # What was laid in this season counts as it was laid, and does not make the plot less due.
             next_mm = next_mm - np.where(logged_mm[rows] > 0, logged[rows, next_opening], 0.0)
-            held = held + np.where(logged_mm[rows] > 0, logged_mm[rows] - logged[rows, opening], 0.0)
+            opening_mm = opening_mm + np.where(logged_mm[rows] > 0, logged_mm[rows] - logged[rows, opening], 0.0)
         now, humus = lying.by_plot(depths.chips_mm[:, column[self.today]]), depths.humus_mm[rows, opening]
         laid = np.zeros(len(self.plots)) if logged_mm is None else logged_mm[rows]
-        values_of_plots = zip(*(values.tolist() for values in (held, next_mm, now, humus, laid)), strict=True)
-        wanted = [
+        values_of_plots = zip(*(values.tolist() for values in (opening_mm, next_mm, now, humus, laid)), strict=True)
+        layings = [
             laying
             for index, values in enumerate(values_of_plots)
             if (laying := self._wanted(index, number, season, days[index], *values)) is not None
         ]
-        for laying in self._served(number, wanted):
+        for laying in self._served(number, layings):
             self._lay(laying, depths.humus_mm[:, column[laying.on]] if laying.on in column else None)
         for index, plot in enumerate(self.plots):
             if isinstance(plot.rule, Rounds):
@@ -182,17 +182,17 @@ class Succession:
         """
         if self.serve is None or not layings:
             return layings
-        served = []
+        parts = []
         for laying, share in zip(layings, self.serve(number, layings), strict=True):
             state, plot = self.states[laying.plot], self.plots[laying.plot]
             part = laying if share >= 1 - 1e-9 else laying.reduced_to(share)
             if part.settled_mm >= plot.least_layer_mm - SPECK_MM:
-                served.append(part)
+                parts.append(part)
             if share < 1 - 1e-9 and laying.settled_mm * (1 - share) >= plot.least_layer_mm - SPECK_MM:
                 state.waits_since = laying.wanted_on
             else:
                 state.waits_since = None
-        return served
+        return parts
 
     def _lay(self, laying: Laying, humus_mm: Array | None) -> None:
         state, plot = self.states[laying.plot], self.plots[laying.plot]
@@ -212,18 +212,18 @@ class Succession:
         decision = plot.decisions.get(season.key)
         if decision and decision.kind == "skip":
             return
-        apart = timedelta(days=round(rule.months_apart * MONTH_DAYS))
-        on = max(self.today, state.laid_on + apart) if state.laid_on and state.rounds else usual
+        interval = timedelta(days=round(rule.months_apart * MONTH_DAYS))
+        on = max(self.today, state.laid_on + interval) if state.laid_on and state.rounds else usual
         while state.rounds < rule.rounds and on <= season.closes and plot.target_mm > 0:
             row = self.lying.row(index, None)
-            held = float(self.lying.cover.depths(np.array([float(day_number(on))])).chips_mm[row, 0])
-            if plot.target_mm - held >= plot.least_layer_mm - SPECK_MM:
+            depth_mm = float(self.lying.cover.depths(np.array([float(day_number(on))])).chips_mm[row, 0])
+            if plot.target_mm - depth_mm >= plot.least_layer_mm - SPECK_MM:
                 words = f"Round {state.rounds + 1} of {rule.rounds} over grass."
-                laying = self._laying(index, number, on, plot.target_mm - held, words)
+                laying = self._laying(index, number, on, plot.target_mm - depth_mm, words)
                 laying = replace(laying, round_number=state.rounds + 1)
-                served = self._served(number, [laying])
-                if not served:
+                parts = self._served(number, [laying])
+                if not parts:
                     return
-                self._lay(served[0], None)
+                self._lay(parts[0], None)
                 state.rounds += 1
-            on += apart
+            on += interval

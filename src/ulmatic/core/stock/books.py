@@ -87,9 +87,9 @@ class Books(Generic[Key]):
         as_of = self._as_of.get(pile, on)
         if self._left is not None and on > as_of:
             lots = self.piles.get(pile, {})
-            gone = {load: amount * (1 - self._left(load, as_of, on)) for load, amount in lots.items()}
-            self._add(self.shrunk, gone)
-            self.piles[pile] = {load: amount - gone[load] for load, amount in lots.items()}
+            shrunk_m3 = {load: amount * (1 - self._left(load, as_of, on)) for load, amount in lots.items()}
+            self._add(self.shrunk, shrunk_m3)
+            self.piles[pile] = {load: amount - shrunk_m3[load] for load, amount in lots.items()}
         self._as_of[pile] = max(as_of, on)
 
     def at_most(self, pile: Key) -> float:

@@ -69,14 +69,14 @@ def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall
     """
     most, narrow = holds(length_m, width_m), min(length_m, width_m)
     shape = stand(load_m3, narrow)
-    away = None if to_wall_m is None else to_wall_m + max(0.0, narrow - shape.width_m) / 2
+    to_wall = None if to_wall_m is None else to_wall_m + max(0.0, narrow - shape.width_m) / 2
     return TipPlan(
         tip=name,
         holds_m3=most,
         fits=load_m3 <= most + 1e-9,
         stand=shape,
-        wall_m=away,
-        clear=None if away is None else away >= CLEAR_OF_WALLS.value,
+        wall_m=to_wall,
+        clear=None if to_wall is None else to_wall >= CLEAR_OF_WALLS.value,
     )
 
 
@@ -125,8 +125,8 @@ def stand(volume_m3: float, widest_m: float | None = None, highest_m: float = HI
     if radius <= most:
         return Stand(height_m=radius * slope, width_m=2 * radius, length_m=2 * radius, ridge=False)
     height = most * slope
-    along = (volume_m3 - cone_volume(most)) / (most * height)
-    return Stand(height_m=height, width_m=2 * most, length_m=along + 2 * most, ridge=True)
+    ridge_m = (volume_m3 - cone_volume(most)) / (most * height)
+    return Stand(height_m=height, width_m=2 * most, length_m=ridge_m + 2 * most, ridge=True)
 
 
 def fits(volume_m3: float, length_m: float, width_m: float) -> bool:

@@ -51,12 +51,12 @@ class Allocation(Value, Generic[Key]):
     """Shares in the order of priority, and what is over of each material, in m³."""
 
     shares: tuple[Share[Key], ...]
-    over: dict[str, float]
+    left_m3: dict[str, float]
 
     @property
     def over_m3(self) -> float:
         """What is over in all."""
-        return sum(self.over.values())
+        return sum(self.left_m3.values())
 
 
 def allocate(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> Allocation[Key]:
@@ -91,7 +91,7 @@ def allocate(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> A
         )
         for want, got in zip(wants, gets, strict=True)
     ]
-    return Allocation[Key](shares=tuple(shares), over={key: max(0.0, volume) for key, volume in left.items()})
+    return Allocation[Key](shares=tuple(shares), left_m3={key: max(0.0, volume) for key, volume in left.items()})
 
 
 def _whole(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> list[dict[str, float]] | None:
@@ -195,7 +195,7 @@ def one_more(
     if not gained:
         return None
     part = next((new.plot for new, _ in gained if not new.covered), None)
-    over = max(0.0, after.over_m3 - before.over_m3)
+    over_m3 = max(0.0, after.over_m3 - before.over_m3)
     return OneMore[Key](
-        load_m3=load_m3, whole=tuple(new.plot for new, _ in gained if new.covered), part=part, over_m3=over
+        load_m3=load_m3, whole=tuple(new.plot for new, _ in gained if new.covered), part=part, over_m3=over_m3
     )

@@ -103,13 +103,13 @@ def chance_of_sum(need_m3: float, lots: Sequence[Lot], certain_m3: float = 0.0) 
         return float(need <= 1e-9)
     least, width, total = _sum(unsure)
     middles = least + width * (np.arange(total.size) + sum(loads for loads, _ in unsure) / 2)
-    over = middles >= need
+    is_enough = middles >= need
     index = int(np.searchsorted(middles, need))
     split = 0.0
     if 0 < index < total.size:
         split = total[index - 1] * max(0.0, 0.5 - (need - middles[index - 1]) / width)
         split -= total[index] * max(0.0, 0.5 - (middles[index] - need) / width)
-    return float(min(1.0, max(0.0, total[over].sum() + split)))
+    return float(min(1.0, max(0.0, total[is_enough].sum() + split)))
 
 
 def _unsure(size: LoadSize) -> bool:
@@ -192,5 +192,5 @@ def certainty(need_m3: float, size: LoadSize) -> Certainty | None:
         chances.append(Chance(loads=loads, enough=chance_enough(need_m3, loads, size)))
         if chances[-1].enough > 0.9995:
             break
-    least = [next((chance.loads for chance in chances if chance.enough >= wanted), last) for wanted in WANTED]
+    least = [next((chance.loads for chance in chances if chance.enough >= level), last) for level in WANTED]
     return Certainty(chances=tuple(chances), for_50=least[0], for_80=least[1], for_95=least[2])

@@ -60,7 +60,7 @@ class SupplySource(Value):
     step_m3: float = 0.0
     currency: str = "EUR"
 
-    def sold_m3(self, volume_m3: float, loads: int, *, up: bool = True) -> float:
+    def sold_m3(self, volume_m3: float, loads: int, *, rounds_up: bool = True) -> float:
         """Return what is sold where so much is wanted: whole steps of an exact source, as its loads hold them.
 
         Returns
@@ -72,7 +72,7 @@ class SupplySource(Value):
             return loads * self.holds_m3
         if self.step_m3 <= 0:
             return volume_m3
-        if not up:
+        if not rounds_up:
             return floor(volume_m3 / self.step_m3 + 1e-9) * self.step_m3
         return min(ceil(volume_m3 / self.step_m3) * self.step_m3, max(volume_m3, loads * self.holds_m3))
 

@@ -89,7 +89,7 @@ def _by_price(model: Programme, first: Choice) -> list[int]:
     """
     bought = {purchase.source for purchase in first.purchases}
     per_m3 = [source.per_m3 + source.per_load / source.holds_m3 for source in model.sources]
-    return sorted(range(model.count), key=lambda at: (model.sources[at].key not in bought, per_m3[at], at))
+    return sorted(range(model.count), key=lambda index: (model.sources[index].key not in bought, per_m3[index], index))
 
 
 def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], bool]:
@@ -114,12 +114,12 @@ def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], boo
             break
         loads = {purchase.source: purchase.loads for purchase in choice.purchases}
         loads_chosen = np.array([loads.get(source.key, 0) for source in model.sources])
-        below, above = low.copy(), high.copy()
+        lower, upper = low.copy(), high.copy()
         for index in order:
             if searches >= MOST_SEARCHES:
                 break
             for less in (True, False):
-                new_low, new_high = below.copy(), above.copy()
+                new_low, new_high = lower.copy(), upper.copy()
                 if less:
                     new_high[index] = loads_chosen[index] - steps[index]
                 else:
@@ -129,8 +129,8 @@ def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], boo
                 other = model.solve(new_low, new_high) if possible else None
                 if other is not None:
                     open_sets.append((other, new_low, new_high))
-            below[index] = max(below[index], loads_chosen[index] - steps[index] + 1)
-            above[index] = min(above[index], loads_chosen[index] + steps[index] - 1)
+            lower[index] = max(lower[index], loads_chosen[index] - steps[index] + 1)
+            upper[index] = min(upper[index], loads_chosen[index] + steps[index] - 1)
     return choices, searches < MOST_SEARCHES
 
 
@@ -172,8 +172,8 @@ def _binding(needs: Sequence[Need], sources: Sequence[SupplySource], limits: Lim
         ("The date is too early.", sources, all_year),
         ("Too few loads are likely to come in these months.", plenty, limits),
     )
-    for sentence, whom, under in lifted:
-        model = Programme(needs, whom, under, NOTHING_COMES)
+    for sentence, whom, bounds in lifted:
+        model = Programme(needs, whom, bounds, NOTHING_COMES)
         if model.solve(model.lowest(), model.highest()) is not None:
             return sentence
     return "Several limits together make it impossible to cover the need."

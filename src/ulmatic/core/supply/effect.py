@@ -74,15 +74,15 @@ def wants_of(
     """
     wants, accepted = [], dict[tuple[Accepted, date], list[int]]()
     for want in sorted(layings, key=lambda want: (want.priority, want.plot)):
-        alike = (want.accepts, want.on)
-        if alike not in accepted:
-            accepted[alike] = [
+        key = (want.accepts, want.on)
+        if key not in accepted:
+            accepted[key] = [
                 index
                 for index, lot in enumerate(lots)
                 if want.accepts.fits(lot.material, lot.stage(want.on, order.market.clock))
             ]
         worth = want.worth()
-        takes = {str(index): worth(lots[index].material) for index in accepted[alike]}
+        takes = {str(index): worth(lots[index].material) for index in accepted[key]}
         wants.append(PlotWant(plot=want.plot, needs_m3=want.volume_m3, accepts=frozenset(takes), worth=takes))
     return wants, {str(index): lot.volume_m3 for index, lot in enumerate(lots)}
 
@@ -182,16 +182,16 @@ def leftovers(order: SeasonOrder, layings: Sequence[Wanted], today: date) -> lis
     -------
     list of Left
     """
-    all_lots, over = order.lots_with_ordered(), dict[str, float]()
-    for number, volume in shares(order, layings, all_lots).over.items():
+    all_lots, surplus = order.lots_with_ordered(), dict[str, float]()
+    for number, volume in shares(order, layings, all_lots).left_m3.items():
         key = all_lots[int(number)].material.key
-        over[key] = over.get(key, 0.0) + volume
+        surplus[key] = surplus.get(key, 0.0) + volume
     return [
         Left(
             material=order.market.material(key),
             volume_m3=volume,
             in_a_year=pile_stage(order.market.material(key), today, order.market.clock, today + YEAR),
         )
-        for key, volume in over.items()
+        for key, volume in surplus.items()
         if volume > LEAST_SURPLUS_M3 and key not in order.beneath
     ]

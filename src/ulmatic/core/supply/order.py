@@ -109,8 +109,8 @@ class SeasonOrder(Balance):
         if supplier.currency != market.currency:
             return f"Priced in {supplier.currency}; this site uses {market.currency}."
         if source.material not in self.beneath and not any(self._takes(group, source) for group in self.groups):
-            wanted = any(source.material in group.accepts.materials for group in self.groups)
-            return "It would have to age first." if wanted else "No plot here accepts this material."
+            is_wanted = any(source.material in group.accepts.materials for group in self.groups)
+            return "It would have to age first." if is_wanted else "No plot here accepts this material."
         if not set(supplier.source.months) & set(market.months):
             return "Cannot deliver in time."
         if source.loads_at_most == 0:
@@ -189,11 +189,11 @@ class SeasonOrder(Balance):
             needs.append((need, set(worths)))
         brought = {source.material for source in self._fit}
         for key, volume in self.beneath.items():
-            served = sum(
+            served_m3 = sum(
                 amount for index, amount in self.beneath_served.items() if self.lots[index].material.key == key
             )
-            if volume - served > SPECK_M3 and key in brought:
-                needs.append((Need(volume_m3=volume - served, accepts=frozenset({key})), {key}))
+            if volume - served_m3 > SPECK_M3 and key in brought:
+                needs.append((Need(volume_m3=volume - served_m3, accepts=frozenset({key})), {key}))
         return needs
 
     @cached_property
@@ -473,13 +473,13 @@ class SeasonOrder(Balance):
             rest[index] = rest[index].less(flow)
         for index, volume in self.beneath_served.items():
             rest[index] = rest[index].less(volume)
-        over = max(0.0, self.ordered_m3 - self.to_order_m3)
+        surplus_m3 = max(0.0, self.ordered_m3 - self.to_order_m3)
         for line in sorted(self.lines, key=lambda line: -line.volume_m3):
-            if over <= SPECK_M3:
+            if surplus_m3 <= SPECK_M3:
                 break
-            amount = min(over, line.volume_m3)
+            amount = min(surplus_m3, line.volume_m3)
             rest.append(Lot(self.market.material(line.material), day, amount, day, comes_as=line.stage))
-            over -= amount
+            surplus_m3 -= amount
         return [replace(lot, lies=True) for lot in rest if lot.volume_m3 > SPECK_M3]
 
 

@@ -41,8 +41,8 @@ class Programme:
         groups: dict[Need, float] = {}
         for need in needs:
             if need.volume_m3 > 0:
-                alike = need.model_copy(update={"volume_m3": 0.0})
-                groups[alike] = groups.get(alike, 0.0) + need.volume_m3
+                empty_need = need.model_copy(update={"volume_m3": 0.0})
+                groups[empty_need] = groups.get(empty_need, 0.0) + need.volume_m3
         self.groups = [(need, volume * factor) for need, volume in groups.items()]
         self.coming = coming
         self.sources, self.limits = list(sources), limits
@@ -182,8 +182,8 @@ class Programme:
         if gap > SPECK_OF_COST:
             choice = choice.model_copy(update={"gap": gap})
         # What is sold by the step may cost more than what was reckoned with.
-        over = self.limits.budget is not None and choice.cost > self.limits.budget + 0.005
-        return None if over and not short else choice
+        is_over_budget = self.limits.budget is not None and choice.cost > self.limits.budget + 0.005
+        return None if is_over_budget and not short else choice
 
     def _searched(self, lower: Array, upper: Array) -> tuple[Array | None, float]:
         """Return the best that was found between bounds, and the share by which another could be better.
@@ -193,9 +193,9 @@ class Programme:
         (ndarray or None, float)
             Loads of each source, None where nothing was found; the share is 0 where the best is proven.
         """
-        whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
+        integral = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
         options = {"mip_rel_gap": 0.0, "node_limit": MOST_NODES}
-        solved = self._solved(lower, upper, integrality=whole, options=options)
+        solved = self._solved(lower, upper, integrality=integral, options=options)
         if solved.x is None and solved.status != INFEASIBLE:
             return self._rounded_up(lower, upper)
         return solved.x, float(solved.mip_gap or 0.0)
@@ -214,10 +214,10 @@ class Programme:
         loads = np.minimum(np.ceil(parts.x[: self.count] - 1e-9), upper[: self.count])
         lower, upper = lower.copy(), upper.copy()
         lower[: self.count] = upper[: self.count] = loads
-        whole = self._solved(lower, upper)
-        if whole.x is None:
+        solution = self._solved(lower, upper)
+        if solution.x is None:
             return None, 0.0
-        return whole.x, 1.0 - float(parts.fun) / float(whole.fun) if whole.fun else 0.0
+        return solution.x, 1.0 - float(parts.fun) / float(solution.fun) if solution.fun else 0.0
 
     def _solved(self, lower: Array, upper: Array, **more: Any) -> Any:
         bounds = scipy.optimize.Bounds(lower, upper)
@@ -229,9 +229,9 @@ class Programme:
         for index, source in enumerate(self.sources):
             volume = float(x[self.count + index]) if source.exact else float(loads[index] * source.holds_m3)
             if loads[index] > 0 and volume > 1e-9:
-                wanted = volume
-                volume = source.sold_m3(wanted, int(loads[index]), up=whole_steps)
-                left_out += max(0.0, wanted - volume)
+                rest_m3 = volume
+                volume = source.sold_m3(rest_m3, int(loads[index]), rounds_up=whole_steps)
+                left_out += max(0.0, rest_m3 - volume)
                 cost = float(source.price(volume, int(loads[index])))
                 bought.append(
                     Purchase(

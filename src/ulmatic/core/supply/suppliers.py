@@ -98,7 +98,7 @@ class _Chance(_Base):
         SupplySource
         """
         open_months = sum(month in self.months for month in ahead)
-        sure = counted_on(open_months, self.chance)
+        loads = counted_on(open_months, self.chance)
         return SupplySource(
             key=key,
             material=self.material,
@@ -106,7 +106,7 @@ class _Chance(_Base):
             size=self.size(),
             per_load=self.per_load,
             arrivals=self.in_months(1),
-            loads_at_most=sure,
+            loads_at_most=loads,
         )
 
 
@@ -319,12 +319,12 @@ def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]
     offered_months = [month for month in months if month in source.months]
     match source:
         case Arborist() | Utility():
-            sure = [counted_on(count, source.chance) for count in range(len(offered_months) + 1)]
+            loads = [counted_on(count, source.chance) for count in range(len(offered_months) + 1)]
             mean = source.size().mean_m3
             return {
-                month: (sure[index + 1] - sure[index]) * mean
+                month: (loads[index + 1] - loads[index]) * mean
                 for index, month in enumerate(offered_months)
-                if sure[index + 1] > sure[index]
+                if loads[index + 1] > loads[index]
             }
         case Own():
             return dict.fromkeys(offered_months, source.year_m3 / len(source.months))

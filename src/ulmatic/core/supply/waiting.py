@@ -114,11 +114,13 @@ class Waiting:
         wants = []
         for number in order:
             laying = layings[number]
-            alike = (self.accepts[laying.plot], laying.on)
-            if alike not in fitting:
-                fitting[alike] = frozenset(key for key in volumes if self._fits(self._kept[int(key)], *alike))
+            accepted_on = (self.accepts[laying.plot], laying.on)
+            if accepted_on not in fitting:
+                fitting[accepted_on] = frozenset(
+                    key for key in volumes if self._fits(self._kept[int(key)], *accepted_on)
+                )
             needs_m3 = laying.loose_m3 * (1 + self.spare)
-            wants.append(Want[int](plot=number, needs_m3=needs_m3, accepts=fitting[alike]))
+            wants.append(Want[int](plot=number, needs_m3=needs_m3, accepts=fitting[accepted_on]))
         allocation = allocate(wants, volumes)
         shares = [0.0] * len(layings)
         for share in allocation.shares:

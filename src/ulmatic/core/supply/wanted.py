@@ -62,10 +62,10 @@ def groups_of(layings: Sequence[Wanted]) -> list[Group]:
     -------
     list of Group
     """
-    alike: dict[tuple[Accepted, date, str, float], list[Wanted]] = {}
+    groups: dict[tuple[Accepted, date, str, float], list[Wanted]] = {}
     for want in layings:
         key = (want.accepts, want.on, want.material.key, want.settling(want.material))
-        alike.setdefault(key, []).append(want)
+        groups.setdefault(key, []).append(want)
     return [
         Group(
             accepts=accepts,
@@ -75,5 +75,5 @@ def groups_of(layings: Sequence[Wanted]) -> list[Group]:
             volume_m3=sum(want.volume_m3 for want in wants),
             plots=tuple(want.plot for want in wants),
         )
-        for (accepts, on, _, _), wants in alike.items()
+        for (accepts, on, _, _), wants in groups.items()
     ]

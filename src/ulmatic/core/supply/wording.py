@@ -65,10 +65,14 @@ def tell_apart(best: Choice, other: Choice, sources: Mapping[str, tuple[str, str
             pieces.append(f"{abs(loads)} {noun} {'more' if loads > 0 else 'fewer'} from {name}")
     dearer = other.cost - best.cost
     money = "it costs the same" if abs(dearer) < 0.005 else f"it costs {{{dearer:.2f} money}} more"
-    over = other.left_over_m3 - best.left_over_m3
-    rest = "" if abs(over) < 0.05 else f", and leaves {{{abs(over):.3g} m3}} {'more' if over > 0 else 'less'} over"
-    sure = other.enough - best.enough
-    surer = f"; it is {other.enough:.0%} chance it is enough".replace("%", " %") if abs(sure) >= SURER else ""
+    surplus_m3 = other.left_over_m3 - best.left_over_m3
+    rest = (
+        ""
+        if abs(surplus_m3) < 0.05
+        else f", and leaves {{{abs(surplus_m3):.3g} m3}} {'more' if surplus_m3 > 0 else 'less'} over"
+    )
+    chance = other.enough - best.enough
+    surer = f"; it is {other.enough:.0%} chance it is enough".replace("%", " %") if abs(chance) >= SURER else ""
     return f"{_listed(pieces) or 'The same amounts'}: {money}{rest}{surer}."
 
 

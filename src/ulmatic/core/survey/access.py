@@ -199,9 +199,9 @@ class _Net:
         XY
         """
         line = self.ways[index][1]
-        along = line.project(Point(point))
-        self._stops[index].add(along)
-        spot = line.interpolate(along)
+        position_m = line.project(Point(point))
+        self._stops[index].add(position_m)
+        spot = line.interpolate(position_m)
         return spot.x, spot.y
 
     def nearest(self, points: Sequence[XY]) -> list[list[tuple[int, float]]]:
@@ -214,10 +214,10 @@ class _Net:
         """
         lines = np.array([line for _, line in self.ways])
         spots = np.array([Point(point) for point in points])
-        apart = distance(lines[:, None], spots[None, :])
-        enough = apart.min(axis=0) * AS_GOOD_AS_NEAREST + JOINED_WITHIN_M
+        distances = distance(lines[:, None], spots[None, :])
+        enough = distances.min(axis=0) * AS_GOOD_AS_NEAREST + JOINED_WITHIN_M
         return [
-            [(int(way), float(apart[way, index])) for way in np.flatnonzero(apart[:, index] <= enough[index])]
+            [(int(way), float(distances[way, index])) for way in np.flatnonzero(distances[:, index] <= enough[index])]
             for index in range(len(points))
         ]
 
@@ -227,19 +227,19 @@ class _Net:
             for x, y in get_coordinates(a.intersection(b)):
                 self.stop_at(this, (float(x), float(y)))
                 self.stop_at(two, (float(x), float(y)))
-            near = max(first.width_m, second.width_m) / 2 + JOINED_WITHIN_M
+            reach_m = max(first.width_m, second.width_m) / 2 + JOINED_WITHIN_M
             for index, line, ends in ((two, b, a.coords), (this, a, b.coords)):
                 for x, y in (ends[0], ends[-1]):
                     end = (x, y)
-                    apart = line.distance(Point(end))
-                    if 0 < apart <= near:
-                        self.join(self.node(end), self.node(self.stop_at(index, end)), apart, 0.0, None)
+                    distance_m = line.distance(Point(end))
+                    if 0 < distance_m <= reach_m:
+                        self.join(self.node(end), self.node(self.stop_at(index, end)), distance_m, 0.0, None)
 
     def lay(self) -> None:
         """Turn the ways into pieces between their stops."""
         for (way, line), stops in zip(self.ways, self._stops, strict=True):
             places = sorted(stops)
-            nodes = [self.node((spot.x, spot.y)) for spot in (line.interpolate(along) for along in places)]
+            nodes = [self.node((spot.x, spot.y)) for spot in (line.interpolate(position_m) for position_m in places)]
             rise = way.climb_m / line.length
             for (start, end), (low, high) in zip(itertools.pairwise(nodes), itertools.pairwise(places), strict=True):
                 self.join(start, end, high - low, rise * (high - low), way.width_m)
@@ -269,12 +269,12 @@ def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) 
         return straight
     net = _Net(ways)
     net.meet()
-    for (tip, point), near in zip(tips.items(), net.nearest(list(tips.values())), strict=True):
-        for index, off in near:
-            net.join(net.node(tips[tip]), net.node(net.stop_at(index, point)), off, 0.0, None)
+    for (tip, point), neighbours in zip(tips.items(), net.nearest(list(tips.values())), strict=True):
+        for index, distance_m in neighbours:
+            net.join(net.node(tips[tip]), net.node(net.stop_at(index, point)), distance_m, 0.0, None)
     exits = {
-        end: [(net.node(net.stop_at(index, ends[end])), off) for index, off in near]
-        for end, near in zip(ends, net.nearest(list(ends.values())), strict=True)
+        end: [(net.node(net.stop_at(index, ends[end])), distance_m) for index, distance_m in neighbours]
+        for end, neighbours in zip(ends, net.nearest(list(ends.values())), strict=True)
     }
     net.lay()
     sources = {net.node(point): tip for tip, point in tips.items()}
@@ -288,10 +288,10 @@ def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) 
     )
     by_end: dict[Key, Route[Key]] = {}
     for end, point in ends.items():
-        node, off = min(exits[end], key=lambda way_out: walk[way_out[0]] + way_out[1])
+        node, distance_m = min(exits[end], key=lambda way_out: walk[way_out[0]] + way_out[1])
         route = straight[end]
         if np.isfinite(walk[node]):
-            by_way = _along(net, before, node, sources[int(source[node])], off, point)
+            by_way = _along(net, before, node, sources[int(source[node])], distance_m, point)
             if route.walk_m > by_way.to_way_m + by_way.from_way_m:
                 route = by_way
         by_end[end] = route

@@ -171,15 +171,15 @@ def ground(
 
 
 def _without(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
-    whole = shape.area()
+    area = shape.area()
     if not cut_outs:
-        return whole
-    terms: dict[str, Figure] = {"S": whole.model_copy(update={"name": "Within the outline"})}
+        return area
+    terms: dict[str, Figure] = {"S": area.model_copy(update={"name": "Within the outline"})}
     placed = placed_cuts(cut_outs)
     if not placed.is_empty:
-        inside = centred(shape.geometry()).intersection(placed).area
+        overlap_m2 = centred(shape.geometry()).intersection(placed).area
         source = Source(mark=Mark.DEFINITION, text="Measured on the drawing; overlaps count once.")
-        terms["c0"] = Figure(name="Cut-outs with a place", value=inside, unit="m2", source=source)
+        terms["c0"] = Figure(name="Cut-outs with a place", value=overlap_m2, unit="m2", source=source)
     for number, cut_out in enumerate(cut_outs, 1):
         if isinstance(cut_out, PlantGaps):
             gaps = {"n": entered("Plants", cut_out.plants, "number"), "x": metres("Gap round each", cut_out.gap_m)}

@@ -71,8 +71,8 @@ def to_earth(points: Iterable[XY], location: tuple[float, float], north_deg: flo
     list of XY
         Degrees.
     """
-    back = _transformer(_projection(location), "EPSG:4326")
-    return [back.transform(x, y) for x, y in _turned(points, north_deg)]
+    transformer = _transformer(_projection(location), "EPSG:4326")
+    return [transformer.transform(x, y) for x, y in _turned(points, north_deg)]
 
 
 def to_plan(points: Iterable[XY], location: tuple[float, float], north_deg: float) -> list[XY]:

@@ -142,9 +142,9 @@ def _cuts(shape: Shape, cut_outs: tuple[CutOut, ...]) -> Iterator[tuple[XY, ...]
     """
     if not cut_outs:
         return
-    whole = centred(shape.geometry(DRAWN_SEGMENTS))
-    shapely.prepare(whole)
-    spots = _spread(whole)
+    body = centred(shape.geometry(DRAWN_SEGMENTS))
+    shapely.prepare(body)
+    spots = _spread(body)
     for cut_out in cut_outs:
         if isinstance(cut_out, PlantGaps):
             for _ in range(min(cut_out.plants, MOST_PLANTS_DRAWN)):
@@ -170,12 +170,12 @@ def _spread(ground: BaseGeometry) -> Iterator[XY]:
         Without an end.
     """
     west, south, east, north = ground.bounds
-    inside = 0
+    count = 0
     for number in itertools.count(1):
         x = west + _halton(number, 2) * (east - west)
         y = south + _halton(number, 3) * (north - south)
-        if ground.contains(Point(x, y)) or number > 40 * (inside + 50):
-            inside += 1
+        if ground.contains(Point(x, y)) or number > 40 * (count + 50):
+            count += 1
             yield x, y
 
 
@@ -236,11 +236,13 @@ def arrange(outlines: Mapping[Key, Outline], fixed: Mapping[Key, Place]) -> dict
     aisle = max(0.4, 0.06 * math.sqrt(sum(w * h for w, h in sizes) / len(sizes)))
     widest = max(w for w, _ in sizes)
     shelf_width = max(widest, fixed_width, 1.25 * math.sqrt(sum((w + aisle) * (h + aisle) for w, h in sizes)))
-    across, tallest = 0.0, 0.0
+    width_m, tallest = 0.0, 0.0
     shelf_top -= aisle if boxes else 0.0
     for key, (width, height) in zip(loose, sizes, strict=True):
-        if across > 0 and across + width > shelf_width:
-            shelf_top, across, tallest = shelf_top - tallest - aisle, 0.0, 0.0
-        places[key] = Place(x_m=round(west + across + width / 2, 3), y_m=round(shelf_top - height / 2, 3), turn_deg=0.0)
-        across, tallest = across + width + aisle, max(tallest, height)
+        if width_m > 0 and width_m + width > shelf_width:
+            shelf_top, width_m, tallest = shelf_top - tallest - aisle, 0.0, 0.0
+        places[key] = Place(
+            x_m=round(west + width_m + width / 2, 3), y_m=round(shelf_top - height / 2, 3), turn_deg=0.0
+        )
+        width_m, tallest = width_m + width + aisle, max(tallest, height)
     return places

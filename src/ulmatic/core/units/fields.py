@@ -13,7 +13,15 @@ from pydantic import BeforeValidator, Field
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
-from ulmatic.core.units.parsing import LONGEST_ENTRY, MeasureError, parse, parse_several, parse_signed, registry, within
+from ulmatic.core.units.parsing import (
+    LONGEST_ENTRY,
+    MeasureError,
+    check_range,
+    parse,
+    parse_several,
+    parse_signed,
+    registry,
+)
 
 
 @dataclass(frozen=True)
@@ -60,7 +68,7 @@ def _reader(measure: Measure) -> BeforeValidator:
             if isinstance(value, str):
                 return parse(value, measure, system)
             if isinstance(value, int | float) and not isinstance(value, bool):
-                return within(float(value), measure, system)
+                return check_range(float(value), measure, system)
         except (MeasureError, OverflowError) as error:
             sentence = str(error) if isinstance(error, MeasureError) else "This number is too large."
             raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None

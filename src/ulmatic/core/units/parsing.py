@@ -142,8 +142,8 @@ def _factor(name: str, unit: str) -> float | None:
 
 def _number(text: str) -> float:
     if "/" in text:
-        whole, _, rest = text.rpartition(" ")
-        return float(Fraction(whole.strip() or 0) + Fraction(rest))
+        integer, _, rest = text.rpartition(" ")
+        return float(Fraction(integer.strip() or 0) + Fraction(rest))
     digits = text.replace(" ", "")
     mark = max(digits.rfind(","), digits.rfind("."))
     grouped = len(re.findall("[,.]", digits)) > 1 and len({*re.findall("[,.]", digits)}) == 1
@@ -268,7 +268,7 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
         if size is None or size >= size_before:
             raise _not_understood(text.strip(), measure, system)
         total, size_before = total + number * size, size
-    return within(round(total, 12), measure, system)
+    return check_range(round(total, 12), measure, system)
 
 
 def number_text(value: float) -> str:
@@ -310,7 +310,7 @@ def parse_signed(text: str, measure: Measure, system: UnitSystem) -> float:
     return -parse(plain[1:], measure, system) if plain.startswith("-") else parse(plain, measure, system)
 
 
-def within(value: float, measure: Measure, system: UnitSystem) -> float:
+def check_range(value: float, measure: Measure, system: UnitSystem) -> float:
     """Return `value` (in ``measure.unit``), or raise MeasureError when it is outside the measure's limits.
 
     Parameters
@@ -335,9 +335,9 @@ def within(value: float, measure: Measure, system: UnitSystem) -> float:
             raise MeasureError(f"{_shown(value, measure, system)} is too small. Is the unit right?")
         raise MeasureError(f"{measure.name[0].upper()}{measure.name[1:]} here must be more than 0.")
     if value > measure.most:
-        shown = _shown(value, measure, system)
+        bound = _shown(value, measure, system)
         raise MeasureError(
-            f"{shown} is more than can be planned ({_shown(measure.most, measure, system)}). Is the unit right?"
+            f"{bound} is more than can be planned ({_shown(measure.most, measure, system)}). Is the unit right?"
         )
     return value
 

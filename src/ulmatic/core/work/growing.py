@@ -144,8 +144,8 @@ class GrowingYear:
         shares = (np.arange(QUANTILES) + 0.5) / QUANTILES
         needed = triangular(crop.days_least, crop.days, crop.days_most, shares)
         ready = np.searchsorted(grown, grown[starts][:, None] + needed[None, :])
-        ends, sure = self._sure(crop, starts.astype(float), ready.astype(float))
-        there_is = sure >= SURE
+        ends, certainty = self._sure(crop, starts.astype(float), ready.astype(float))
+        there_is = certainty >= SURE
         day = date(on.year, 1, 1)
 
         def on_day(number: float) -> date:
@@ -157,22 +157,22 @@ class GrowingYear:
         if begins is not None:
             after = np.flatnonzero(~there_is[begins:])
             last = None if not after.size else on_day(starts[begins + int(after[0]) - 1])
-        again: list[date] = []
+        sowings: list[date] = []
         if crop.again_days and there_is[0]:
             steps = range(crop.again_days, (last - on).days + 1 if last else YEAR, crop.again_days)
-            again = [on + timedelta(days=step) for step in steps][:MOST_AGAIN]
+            sowings = [on + timedelta(days=step) for step in steps][:MOST_AGAIN]
         return TimeLeft(
             crop=crop.key,
             on=on,
             ready_early=on_day(ready_days[0]),
             ready=on_day(ready_days[1]),
             ready_late=on_day(ready_days[2]),
-            sure=float(sure[0]),
+            sure=float(certainty[0]),
             ends_on=None if ends is None else on_day(ends[0]),
             last_on=last,
             too_early=bool(not there_is[0] and ends is not None and np.median(ready[0]) < ends[0]),
             first_on=None if begins in (None, 0) else on_day(starts[begins]),
-            again_on=tuple(again),
+            again_on=tuple(sowings),
         )
 
     def _sure(self, crop: Crop, starts: Array, ready: Array) -> tuple[Array | None, Array]:
@@ -198,8 +198,8 @@ class GrowingYear:
             return None, np.mean(ready - starts[:, None] <= YEAR, axis=1)
         ends = _next(starts, first - 1) + bears
         before = ends - bears - (first - last) % YEAR
-        up = starts + crop.emerges_days
-        up_in_time = scipy.special.ndtr((up + bears - before) / spread)
+        emergence = starts + crop.emerges_days
+        up_in_time = scipy.special.ndtr((emergence + bears - before) / spread)
         return ends, np.mean(scipy.special.ndtr((ends[:, None] - ready) / spread), axis=1) * up_in_time
 
     def mean_c(self, on: date) -> float:
@@ -225,8 +225,8 @@ class GrowingYear:
         """
         first = min(YEAR, on.timetuple().tm_yday) - 1
         grown = self._grown(crop)
-        up = int(np.searchsorted(grown, grown[first] + crop.emerges_days))
-        return date(on.year, 1, 1) + timedelta(days=min(up, first + YEAR))
+        emergence = int(np.searchsorted(grown, grown[first] + crop.emerges_days))
+        return date(on.year, 1, 1) + timedelta(days=min(emergence, first + YEAR))
 
     def in_time(self, crops: Iterable[Crop], on: date) -> list[TimeLeft]:
         """Return of some crops those for which there is time, the quickest first.

@@ -32,13 +32,13 @@ class Turn(Value, Generic[Key]):
     ----------
     before : tuple of key
         Plots that the walk to it crosses, and that therefore wait.
-    over : tuple of key
+    crosses : tuple of key
         Finished plots that the walk cannot but cross: boards are laid there.
     """
 
     plot: Key
     before: tuple[Key, ...]
-    over: tuple[Key, ...]
+    crosses: tuple[Key, ...]
 
 
 def _ground(job: Job[Key]) -> BaseGeometry:
@@ -65,15 +65,15 @@ def in_order(jobs: Sequence[Job[Key]]) -> list[Turn[Key]]:
     for index, job in enumerate(jobs):
         if len(job.walk) >= 2:
             walk = LineString(job.walk)
-            near = [int(other) for other in tree.query(walk, predicate="intersects") if other != index]
-            crosses[index] = [other for other in near if walk.intersection(grounds[other]).length > STEPS_OVER_M]
+            neighbours = [int(other) for other in tree.query(walk, predicate="intersects") if other != index]
+            crosses[index] = [other for other in neighbours if walk.intersection(grounds[other]).length > STEPS_OVER_M]
     waits_for = [0] * len(jobs)
     for others in crosses:
         for other in others:
             waits_for[other] += 1
     # The farthest first; a plot waits while a walk to another crosses it.
     free = [(-job.walk_m, index) for index, job in enumerate(jobs) if waits_for[index] == 0]
-    held = sorted((-job.walk_m, index) for index, job in enumerate(jobs) if waits_for[index] > 0)
+    waiting = sorted((-job.walk_m, index) for index, job in enumerate(jobs) if waits_for[index] > 0)
     heapify(free)
     turns: list[Turn[Key]] = []
     finished: set[int] = set()
@@ -81,13 +81,13 @@ def in_order(jobs: Sequence[Job[Key]]) -> list[Turn[Key]]:
         if free:
             _, index = heappop(free)
         else:
-            _, index = next(row for row in held if row[1] not in finished)
+            _, index = next(row for row in waiting if row[1] not in finished)
         if index in finished:
             continue
-        over = tuple(jobs[other].plot for other in crosses[index] if other in finished)
+        crossed = tuple(jobs[other].plot for other in crosses[index] if other in finished)
         finished.add(index)
         before = tuple(jobs[other].plot for other in crosses[index] if other not in finished)
-        turns.append(Turn[Key](plot=jobs[index].plot, before=before, over=over))
+        turns.append(Turn[Key](plot=jobs[index].plot, before=before, crosses=crossed))
         for other in crosses[index]:
             waits_for[other] -= 1
             if waits_for[other] == 0 and other not in finished:

@@ -76,8 +76,8 @@ def _biochar(case: Case) -> bool:
 )
 def _water(case: Case) -> bool:
     rich = case.has(LayerRole.COMPOST) or (case.lays and case.material.kind in (Kind.MANURE, Kind.GRASS))
-    away = case.plot.site_conditions.to_water_m
-    return rich and away is not None and away < 10
+    distance_m = case.plot.site_conditions.to_water_m
+    return rich and distance_m is not None and distance_m < 10
 
 
 @rule(
@@ -256,5 +256,5 @@ def _brown(case: Case) -> bool:
 def _join(case: Case) -> bool:
     shape = case.plot.shape
     spacing, outer = getattr(shape, "spacing_m", None), getattr(shape, "outer_radius_m", None)
-    near = spacing is not None and outer is not None and 2 * outer < spacing < 2 * outer + 1.5
-    return case.lays and bool(near) and case.practice.living == "continuous_strip"
+    is_near = spacing is not None and outer is not None and 2 * outer < spacing < 2 * outer + 1.5
+    return case.lays and bool(is_near) and case.practice.living == "continuous_strip"

@@ -109,8 +109,8 @@ class Case(Value):
         -------
         bool
         """
-        away = self.plot.site_conditions.to_building_m
-        return away is not None and away < metres
+        distance_m = self.plot.site_conditions.to_building_m
+        return distance_m is not None and distance_m < metres
 
 
 Test = Callable[[Case], bool]

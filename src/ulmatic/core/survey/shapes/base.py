@@ -70,9 +70,9 @@ def disc(radius: float, segments: int, x: float = 0.0, y: float = 0.0) -> Polygo
     Polygon
     """
     corner = 2 * math.pi / (4 * segments)
-    even = radius * math.sqrt(corner / math.sin(corner))
+    equal_m = radius * math.sqrt(corner / math.sin(corner))
     turns = (np.arange(4 * segments) + 0.5) * corner
-    return Polygon(np.column_stack([x + even * np.cos(turns), y + even * np.sin(turns)]))
+    return Polygon(np.column_stack([x + equal_m * np.cos(turns), y + equal_m * np.sin(turns)]))
 
 
 def repeated(piece: Polygon, places: Sequence[XY]) -> MultiPolygon:

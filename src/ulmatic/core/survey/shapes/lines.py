@@ -39,11 +39,13 @@ def as_drawn(plain: Figure, drawn_m2: float, why: str) -> Figure:
     Figure
         m².
     """
-    apart = drawn_m2 - plain.value
-    if abs(apart) <= ALIKE * max(plain.value, drawn_m2):
+    difference_m2 = drawn_m2 - plain.value
+    if abs(difference_m2) <= ALIKE * max(plain.value, drawn_m2):
         return plain
-    part = entered(why, abs(apart), "m2").model_copy(update={"source": GEOMETRY})
-    return formula("S + C" if apart > 0 else "S - C").work("Area", "m2", {"S": plain, "C": part}, source=GEOMETRY)
+    part = entered(why, abs(difference_m2), "m2").model_copy(update={"source": GEOMETRY})
+    return formula("S + C" if difference_m2 > 0 else "S - C").work(
+        "Area", "m2", {"S": plain, "C": part}, source=GEOMETRY
+    )
 
 
 class Offsets(BaseShape):

@@ -160,9 +160,12 @@ class Ring(_Canopy):
         ring = self._ring(segments)
         if self.part >= WHOLE:
             return ring
-        far, turn = 2 * self.outer_radius_m, 2 * math.pi * self.part
+        reach_m, turn = 2 * self.outer_radius_m, 2 * math.pi * self.part
         steps = max(2, math.ceil(self.part * 64))
-        rim = [(far * math.sin(turn * step / steps), far * math.cos(turn * step / steps)) for step in range(steps + 1)]
+        rim = [
+            (reach_m * math.sin(turn * step / steps), reach_m * math.cos(turn * step / steps))
+            for step in range(steps + 1)
+        ]
         return ring.intersection(Polygon([(0, 0), *rim]))
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
@@ -276,11 +279,11 @@ class RingRow(_Canopy):
         reach, half = float(rim[:, 0].max()), self.spacing_m / 2
         chain = np.vstack([[-reach, 0.0], upper, [reach, 0.0]])
         joint = float(np.interp(half, chain[:, 0], chain[:, 1]))
-        within = np.abs(upper[:, 0]) < half
+        is_crossed = np.abs(upper[:, 0]) < half
         begins, ends = upper[upper[:, 0] < half], upper[upper[:, 0] > -half]
         parts = [chain[:1]]
         for index, (x, _) in enumerate(places):
-            chain_points = begins if index == 0 else ends if index == self.trees - 1 else upper[within]
+            chain_points = begins if index == 0 else ends if index == self.trees - 1 else upper[is_crossed]
             parts += [np.add(chain_points, (x, 0.0)), np.array([[x + half, joint]])]
         top = np.vstack([*parts[:-1], np.add(chain[-1:], (places[-1][0], 0.0))])
         edge = np.vstack([top, top[-2:0:-1] * (1.0, -1.0)])
@@ -405,8 +408,8 @@ class RingBlock(RingRow):
         """
         if self.grown_together:
             return self.geometry(DRAWN_SEGMENTS), ((0.0, 0.0),)
-        piece, along = super().pieces()
-        return piece, tuple((x, y) for y in self._offsets() for x, _ in along)
+        piece, places = super().pieces()
+        return piece, tuple((x, y) for y in self._offsets() for x, _ in places)
 
     def trunks(self) -> tuple[XY, ...]:
         """Within one piece.
@@ -429,8 +432,8 @@ class RingBlock(RingRow):
         """
         if self.rows == 1:
             return super().dimensions()
-        between = ((0.0, -self.row_spacing_m), (0.0, 0.0))
-        return (*super().dimensions(), Dimension(field="row_spacing_m", value_m=self.row_spacing_m, points=between))
+        steps = ((0.0, -self.row_spacing_m), (0.0, 0.0))
+        return (*super().dimensions(), Dimension(field="row_spacing_m", value_m=self.row_spacing_m, points=steps))
 
 
 class Strip(_Tree):
@@ -474,8 +477,8 @@ class Strip(_Tree):
         tuple of XY
             Metres.
         """
-        apart = self.length_m / max(1, self.trees)
-        return tuple(((index + 0.5) * apart, 0.0) for index in range(self.trees))
+        spacing_m = self.length_m / max(1, self.trees)
+        return tuple(((index + 0.5) * spacing_m, 0.0) for index in range(self.trees))
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the strip without the gaps.
@@ -485,10 +488,10 @@ class Strip(_Tree):
         BaseGeometry
             Metres.
         """
-        whole = box(0, -self.width_m / 2, self.length_m, self.width_m / 2)
+        strip = box(0, -self.width_m / 2, self.length_m, self.width_m / 2)
         if not self.trees:
-            return whole
-        return whole.difference(union_all([disc(self.inner_radius_m, segments, x, y) for x, y in self.trunks()]))
+            return strip
+        return strip.difference(union_all([disc(self.inner_radius_m, segments, x, y) for x, y in self.trunks()]))
 
     def dimensions(self) -> tuple[Dimension, ...]:
         """Length below, width to the left.

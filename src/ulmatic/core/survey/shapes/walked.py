@@ -60,10 +60,10 @@ def _projection(latitude: float, longitude: float) -> "Transformer":
     -------
     Transformer
     """
-    about = f"+proj=laea +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m"
+    projection = f"+proj=laea +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m"
     from pyproj import Transformer
 
-    return Transformer.from_crs("EPSG:4326", about, always_xy=True)
+    return Transformer.from_crs("EPSG:4326", projection, always_xy=True)
 
 
 class Walked(BaseShape):
@@ -135,8 +135,10 @@ class Walked(BaseShape):
         """
         drawn = self.geometry()
         value, corners = drawn.area, list(drawn.exterior.coords)[:-1]
-        across = [math.dist(corners[index - 1], corners[(index + 1) % len(corners)]) for index in range(len(corners))]
-        error = self.accuracy_m / 2 * math.sqrt(sum(width**2 for width in across))
+        diagonals = [
+            math.dist(corners[index - 1], corners[(index + 1) % len(corners)]) for index in range(len(corners))
+        ]
+        error = self.accuracy_m / 2 * math.sqrt(sum(width**2 for width in diagonals))
         working = Working(
             formula=("area within the boundary, as drawn",),
             terms=(Term(symbol="σ", figure=entered("A point may be off by", self.accuracy_m, "m")),),
