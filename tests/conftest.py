@@ -18,6 +18,7 @@ from uuid import uuid4
 
 import psycopg
 import pytest
+from anyio.from_thread import start_blocking_portal
 from hypothesis import HealthCheck
 from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
@@ -321,9 +322,22 @@ def typed_bed(**changes) -> dict:
     } | changes
 
 
+@pytest.fixture(scope="session")
+def new_client(app) -> Iterator[Callable[[], TestClient]]:
+    """Make clients that share one event loop, as those of a server do; else each request starts one of its own."""
+
+    def make() -> TestClient:
+        client = TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False)
+        client.portal = portal
+        return client
+
+    with start_blocking_portal("asyncio", {"use_uvloop": True}) as portal:
+        yield make
+
+
 @pytest.fixture
-def stranger(app) -> Person:
-    return Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))
+def stranger(new_client) -> Person:
+    return Person(new_client())
 
 
 @cache
@@ -332,9 +346,9 @@ def password_hash() -> str:
 
 
 @pytest.fixture(scope="session")
-def new_person(app):
+def new_person(app, new_client):
     def make(workspace: str = "Own ground") -> Person:
-        person = Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))
+        person = Person(new_client())
         # How people sign up is in test_accounts; here a password is not hashed anew each time.
         with app.state.sessions() as session:
             user = User(email=f"{uuid4().hex}@example.org", name="Pat", password_hash=password_hash())

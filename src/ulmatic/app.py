@@ -1,7 +1,6 @@
 """The application: `/api/v1`, the health checks and the built web pages."""
 
 import gc
-from datetime import timedelta
 from functools import partial
 from hmac import compare_digest
 from importlib import import_module
@@ -90,7 +89,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         What the settings say when not given.
     """
     settings = settings or read_settings()
-    clock = clock or Clock(timedelta(seconds=settings.clock_ahead_s))
+    clock = clock or Clock.configured()
     requests.configure_logging()
     app = FastAPI(
         title="Ulmatic",
@@ -171,8 +170,8 @@ def served_app() -> FastAPI:
     app = create_app()
     if not app.state.settings.read_only:
         app.state.background.start()
-    # What plans are worked out with is loaded while the first requests are answered.
-    Thread(target=import_module, args=("scipy.optimize",), daemon=True).start()
+    # What tells how sure crops are is loaded while the first requests are answered.
+    Thread(target=import_module, args=("scipy.special",), daemon=True).start()
     gc.collect()
     gc.freeze()
     # A request makes tens of thousands of short-lived objects: they need not be looked through each time.

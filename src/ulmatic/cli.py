@@ -4,7 +4,7 @@ import getpass
 import json
 import os
 import sys
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Annotated, Any, NoReturn
 
@@ -198,10 +198,8 @@ def _day(on: str | None) -> date | None:
 
 
 def _clock(on: str | None = None) -> Clock:
-    """Return the clock that the settings say; turned to a day where one was typed."""
-    from ulmatic.platform.settings import settings
-
-    clock, day = Clock(timedelta(seconds=settings().clock_ahead_s)), _day(on)
+    """Return the clock of this process; turned to a day where one was typed."""
+    clock, day = Clock.configured(), _day(on)
     return clock if day is None else clock.turned((day - clock.today()).days)
 
 

@@ -1,7 +1,5 @@
 """Errands that are done in a process of the workshop, which knows the database and nothing of the web."""
 
-from datetime import timedelta
-
 from ulmatic.errands.service import Doing, Errands, prepare_worker
 from ulmatic.platform import requests
 from ulmatic.platform.clock import Clock
@@ -23,6 +21,6 @@ def workshop_of(settings: Settings) -> Workshop:
 
 def _prepare(settings: Settings) -> None:
     requests.configure_logging()
-    clock = Clock(timedelta(seconds=settings.clock_ahead_s))
+    clock = Clock.configured()
     sessions = sessions_for(engine_for(settings.database_url), read_only=settings.read_only, clock=clock)
     prepare_worker(Errands(sessions, HEAVY))

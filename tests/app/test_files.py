@@ -81,10 +81,10 @@ def geojson(ring, geometry: str = "Polygon") -> str:
     ],
 )
 def test_a_walked_boundary_comes_in_with_its_area(owner, name, make):
-    seen = send(owner, name, make(walked_ring())).json()
-    assert seen["errors"] == []
-    assert not seen["kept"]
-    assert seen["plots"][0]["area_m2"] == pytest.approx(math.pi * 40**2, rel=0.02)
+    preview = send(owner, name, make(walked_ring())).json()
+    assert preview["errors"] == []
+    assert not preview["kept"]
+    assert preview["plots"][0]["area_m2"] == pytest.approx(math.pi * 40**2, rel=0.02)
     assert owner.client.get(owner.site).json()["plots"] == []
     assert send(owner, name, make(walked_ring()), keep=True, use="young_tree").json()["kept"]
     (plot,) = owner.client.get(owner.site).json()["plots"]
@@ -117,14 +117,14 @@ Odd use,Moon garden,rectangle,3,2,,75
 
 
 def test_a_table_with_three_bad_rows_says_which_and_adds_nothing(owner):
-    seen = send(owner, "plots.csv", TABLE, keep=True).json()
-    assert not seen["kept"]
-    assert [(error["row"], error["column"]) for error in seen["errors"]] == [
+    preview = send(owner, "plots.csv", TABLE, keep=True).json()
+    assert not preview["kept"]
+    assert [(error["row"], error["column"]) for error in preview["errors"]] == [
         (4, "length"),
         (5, "name"),
         (6, "use"),
     ]
-    assert "“wide” is not a length" in seen["errors"][0]["detail"]
+    assert "“wide” is not a length" in preview["errors"][0]["detail"]
     assert owner.client.get(owner.site).json()["plots"] == []
     good = "\n".join(TABLE.splitlines()[:3])
     assert send(owner, "plots.csv", good, keep=True).json()["kept"]
@@ -135,9 +135,9 @@ def test_a_table_with_three_bad_rows_says_which_and_adds_nothing(owner):
 @pytest.mark.parametrize("ending", ["csv", "xlsx"])
 def test_the_template_comes_in_as_it_is(owner, ending):
     content = owner.client.get(f"/api/v1/plot-template.{ending}").content
-    seen = send(owner, f"t.{ending}", content, keep=True).json()
-    assert seen["errors"] == []
-    assert [plot["kind"] for plot in seen["plots"]] == ["rectangle", "path", "offsets", "ring_row"]
+    preview = send(owner, f"t.{ending}", content, keep=True).json()
+    assert preview["errors"] == []
+    assert [plot["kind"] for plot in preview["plots"]] == ["rectangle", "path", "offsets", "ring_row"]
 
 
 ALL = [
@@ -304,8 +304,8 @@ def test_a_table_of_every_shape_reads_back_to_the_same_ground(full_site, ending)
     else:
         assert load_workbook(io.BytesIO(content)).active["A13"].data_type == "s"
     full_site.add_site(name="Second")
-    seen = send(full_site, f"again.{ending}", content, keep=True).json()
-    assert seen["errors"] == []
+    preview = send(full_site, f"again.{ending}", content, keep=True).json()
+    assert preview["errors"] == []
     after = full_site.client.get(full_site.site).json()["plots"]
     assert [plot["name"] for plot in after] == [plot["name"] for plot in before]
     for old, new in list(zip(before, after, strict=True))[:-1]:
@@ -382,9 +382,9 @@ def test_boundaries_that_cannot_be_ground_are_errors_of_their_row(owner):
     crossing = [RING[0], RING[4], RING[2], RING[6]]
     swapped = [(lon, lat) for lat, lon in [(51, 150), (51.001, 150), (51.001, 150.001)]]
     for ring, words in [(crossing, "crosses itself"), (swapped, "at most 90")]:
-        seen = send(owner, "a.geojson", geojson(ring), keep=True).json()
-        assert not seen["kept"]
-        assert words in seen["errors"][0]["detail"]
+        preview = send(owner, "a.geojson", geojson(ring), keep=True).json()
+        assert not preview["kept"]
+        assert words in preview["errors"][0]["detail"]
 
 
 def test_a_file_of_fifty_megabytes_is_not_even_read(owner):

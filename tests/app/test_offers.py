@@ -135,9 +135,9 @@ def test_a_load_that_falls_through_is_expected_no_more(owner, stand):
 
 def test_an_offer_that_was_changed_must_be_looked_at_again(owner, stand):
     offer = stand.offer()
-    (seen,) = inbox(owner)
+    (entry,) = inbox(owner)
     offer.changes_at = stand.now
-    refused = accept(owner, seen)
+    refused = accept(owner, entry)
     assert refused["status"] == 409
     assert "changed this offer" in refused["detail"]
     (now,) = inbox(owner, refresh=False)
@@ -147,9 +147,9 @@ def test_an_offer_that_was_changed_must_be_looked_at_again(owner, stand):
 
 def test_an_offer_another_took_or_that_is_gone_is_refused(owner, stand):
     offer = stand.offer()
-    (seen,) = inbox(owner)
+    (entry,) = inbox(owner)
     offer.taken_with.add("another")
-    assert accept(owner, seen)["status"] == 409
+    assert accept(owner, entry)["status"] == 409
     assert inbox(owner, refresh=False)[0]["state"] == "fell_through"
     assert owner.reads("stock")["deliveries"] == []
 
@@ -170,10 +170,10 @@ def test_what_is_no_longer_listed_fell_through_and_what_is_over_expired(owner, s
 
 def test_a_declined_offer_stays_declined(owner, stand):
     stand.offer()
-    (seen,) = inbox(owner)
-    assert decline(owner, seen).status_code == 204
+    (offer,) = inbox(owner)
+    assert decline(owner, offer).status_code == 204
     assert inbox(owner)[0]["state"] == "declined"
-    assert accept(owner, seen)["status"] == 409
+    assert accept(owner, offer)["status"] == 409
 
 
 def test_each_workspace_has_an_inbox_of_its_own(owner, new_person, stand):

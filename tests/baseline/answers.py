@@ -98,7 +98,7 @@ class Visitor:
         """Yield what every route of a site says."""
         site = f"/api/v1/workspaces/{self.workspace_id}/sites/{site_id}"
         plots = [plot["id"] for plot in self.client.get(site).json()["plots"]][:MOST_PLOTS]
-        asked = {
+        answers_by_path = {
             "crop": "bush_bean",
             "supply_m3": "8",
             "n_percent": "8",
@@ -119,7 +119,7 @@ class Visitor:
             for number, plot in enumerate(plots if "{plot_id}" in route else [""]):
                 for ending in endings:
                     answer = self.client.get(
-                        address.replace("{plot_id}", plot).replace("{ending}", ending), params=asked
+                        address.replace("{plot_id}", plot).replace("{ending}", ending), params=answers_by_path
                     )
                     yield f"{route} {number} {ending}", text_of(answer)
 

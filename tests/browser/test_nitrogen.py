@@ -82,12 +82,12 @@ def test_the_plan_shows_who_owes_on_a_date(page: Page, address):
     plan = page.get_by_role("region", name="Ground plan")
     piece = plan.get_by_role("button", name="Quince row")
     slider = page.get_by_role("slider", name="Date of the nitrogen account")
-    seen = set()
+    fills = set()
     slider.press("Home")
     for _ in range(16):
         slider.press("PageUp")
-        seen |= {part.get_attribute("fill") for part in piece.locator("[fill^='url(#']").all()}
-    assert any("owes" in texture for texture in seen)
+        fills |= {part.get_attribute("fill") for part in piece.locator("[fill^='url(#']").all()}
+    assert any("owes" in texture for texture in fills)
 
 
 def test_a_soil_test_goes_before_what_is_guessed_of_the_soil(page: Page, address):

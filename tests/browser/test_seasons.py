@@ -30,10 +30,10 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
     middle = box["y"] + box["height"] / 2
     page.mouse.move(box["x"] + 60, middle)
     page.mouse.down()
-    seen = set()
+    views = set()
     for step in range(40):
         page.mouse.move(box["x"] + 60 + (box["width"] - 75) * step / 39, middle)
-        seen.add(
+        views.add(
             (
                 page.get_by_test_id("date").inner_text(),
                 page.get_by_test_id("held").inner_text(),
@@ -43,7 +43,7 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
         )
     page.mouse.up()
     assert requests == [], "the server is not asked while the handle moves"
-    dates, depths, cuts, textures = (set(column) for column in zip(*seen, strict=True))
+    dates, depths, cuts, textures = (set(column) for column in zip(*views, strict=True))
     assert len(dates) > 35
     assert len(depths) > 8
     assert len(cuts) > 25

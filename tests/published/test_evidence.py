@@ -57,8 +57,8 @@ def test_what_is_shipped_is_the_fit(material):
     assert (shipped.value, shipped.low, shipped.high) == tuple(
         rounded(end) for end in (fitted.value, fitted.low, fitted.high)
     ), "run: ulmatic decay-fit"
-    seen = any(row.material == material for row in EVIDENCE)
-    assert shipped.source.mark is (Mark.FROM_MEMORY if seen else Mark.COMMON_PRACTICE)
+    is_tested = any(row.material == material for row in EVIDENCE)
+    assert shipped.source.mark is (Mark.FROM_MEMORY if is_tested else Mark.COMMON_PRACTICE)
 
 
 def test_the_piles_factor_is_that_of_the_fit():

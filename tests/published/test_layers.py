@@ -253,19 +253,19 @@ def aquacrop_days(name: str, first: str, last: str) -> list[Day]:
 
 def left_after_a_year(days: list[Day]) -> float:
     """Chips left, in mm, of 100 mm loose laid on the first day, in the weather that was."""
-    seen = by_month(days)
+    months = by_month(days)
     normals = Normals(
         temperatures_c=tuple(
-            np.mean([month_seen.temperature_c for key, month_seen in seen.items() if key[1] == month])
+            np.mean([month_seen.temperature_c for key, month_seen in months.items() if key[1] == month])
             for month in range(1, 13)
         ),
         rain_mm=tuple(
-            np.mean([month_seen.rain_mm for key, month_seen in seen.items() if key[1] == month])
+            np.mean([month_seen.rain_mm for key, month_seen in months.items() if key[1] == month])
             for month in range(1, 13)
         ),
     )
     start = date(days[0].day.year + 1, 1, 1)
-    ticking = decay_clock(normals, date(days[0].day.year, 1, 1), days[-1].day, seen)
+    ticking = decay_clock(normals, date(days[0].day.year, 1, 1), days[-1].day, months)
     return float(
         forecast([layer("arborist_leafy", on=start)], ticking, np.array([day_number(start) + 364.0])).chips_mm[0, 0]
     )

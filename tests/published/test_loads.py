@@ -226,10 +226,10 @@ def test_a_bag_more_is_no_other_choice_and_idle_deliveries_are_none():
     bags = SupplySource(key="bags", material="chips", load_m3=0.05, per_load=5, arrivals=(4000,) * MONTHS)
     merchant = SupplySource(key="bulk", material="chips", load_m3=15, exact=True, per_load=60, per_m3=40)
     choices = choose([Need(volume_m3=20, accepts=frozenset(["chips"]))], [bags, merchant]).choices
-    seen = [{purchase.source: purchase.loads for purchase in choice.purchases} for choice in choices]
-    assert seen[0] == {"bulk": 2}
-    for other in seen[1:]:
-        assert abs(other.get("bags", 0) - seen[0].get("bags", 0)) * 0.05 >= 2 - 0.05
+    loads_of = [{purchase.source: purchase.loads for purchase in choice.purchases} for choice in choices]
+    assert loads_of[0] == {"bulk": 2}
+    for other in loads_of[1:]:
+        assert abs(other.get("bags", 0) - loads_of[0].get("bags", 0)) * 0.05 >= 2 - 0.05
     assert all(choice.cost >= choices[0].cost - 1e-6 for choice in choices)
 
 

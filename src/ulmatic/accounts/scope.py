@@ -5,11 +5,12 @@ else in the application selects from a table that belongs to a workspace.
 """
 
 from collections.abc import Callable, Sequence
-from typing import Annotated, TypeVar
+from functools import cache
+from typing import Annotated, Any, TypeVar
 from uuid import UUID
 
 from fastapi import Depends, Request
-from sqlalchemy import Select, func, select
+from sqlalchemy import Select, bindparam, func, select
 from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Membership, Role, User, Workspace
@@ -20,6 +21,22 @@ from ulmatic.platform.problems import Problem, not_found
 COOKIE = "ulmatic_session"
 
 Row = TypeVar("Row", bound=WorkspaceRow)
+
+
+@cache
+def query_once(model: Any, *, of_site: bool) -> Any:
+    """Return the query for a workspace's rows of `model` that are not deleted, to be asked with `Scope.of_site`.
+
+    To build a query takes longer than to answer it; what every page asks is therefore built once.
+    """
+    query = select(model).where(model.workspace_id == bindparam("workspace_id"), model.deleted_at.is_(None))
+    site = getattr(model, "site_id", model.id)
+    return query.where(site == bindparam("site_id")) if of_site else query
+
+
+@cache
+def _rows_query(model: Any, order: tuple[Any, ...], *, of_site: bool) -> Any:
+    return query_once(model, of_site=of_site).order_by(*order)
 
 
 class Scope:
@@ -36,6 +53,15 @@ class Scope:
         """Return a query for this workspace's rows of `model` that are not deleted (or that are)."""
         query = select(model).where(model.workspace_id == self.workspace_id)
         return query.where(model.deleted_at.is_not(None) if deleted else model.deleted_at.is_(None))
+
+    def rows(self, model: type[Row], *order: Any, site_id: UUID | None = None) -> Sequence[Row]:
+        """Return this workspace's rows of `model` that are not deleted, or those of one site, in an order."""
+        query = _rows_query(model, order, of_site=site_id is not None)  # type: ignore[arg-type]
+        return self.session.scalars(query, self.of_site(site_id)).all()
+
+    def of_site(self, site_id: UUID | None) -> dict[str, UUID | None]:
+        """Return the parameters of a query that is built once: this workspace, and a site of it."""
+        return {"workspace_id": self.workspace_id, "site_id": site_id}
 
     def get(self, model: type[Row], row_id: UUID, *, deleted: bool = False, lock: bool = False) -> Row:
         """Return this workspace's row of `model`, or raise the 404 problem; `lock` holds it until the commit."""

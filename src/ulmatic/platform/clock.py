@@ -1,5 +1,6 @@
 """The one clock: whatever asks for the day or the moment asks one that was handed to it."""
 
+import os
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta, tzinfo
 
@@ -15,6 +16,11 @@ class Clock:
     """
 
     ahead: timedelta = timedelta()
+
+    @classmethod
+    def configured(cls) -> "Clock":
+        """Return the clock of this process: `ULMATIC_CLOCK_AHEAD_S` says by how many seconds it stands ahead."""
+        return cls(timedelta(seconds=float(os.environ.get("ULMATIC_CLOCK_AHEAD_S", "0"))))
 
     def now(self) -> datetime:
         """Return the moment, UTC."""

@@ -14,7 +14,7 @@ Shelf = Mapping[str, Material]
 def shelf(scope: Scope) -> Shelf:
     """Return every material that a recipe of this workspace may name, own ones that were deleted included."""
     rows = [
-        *scope.session.scalars(scope.select(MaterialRow)),
+        *scope.rows(MaterialRow),
         *scope.session.scalars(scope.select(MaterialRow, deleted=True)),
     ]
     return {**CATALOGUE, **{str(row.id): Material.model_validate(row.material) for row in rows}}

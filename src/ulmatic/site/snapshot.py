@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, tzinfo
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Any, TypeVar
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 from pydantic import TypeAdapter
 from sqlalchemy import BigInteger, Text, Uuid, cast, func, literal, literal_column, null, union_all
 
-from ulmatic.accounts.scope import Scope
+from ulmatic.accounts.scope import Scope, query_once
 from ulmatic.core.climate import Day
 from ulmatic.core.decay import LogRate
 from ulmatic.core.log import LedgerEntry
@@ -175,13 +175,6 @@ def snapshots(scope: Scope) -> list[Snapshot]:
     return _load(scope, None)
 
 
-def _all(scope: Scope, model: type[Row], site_id: UUID | None, *order: Any) -> Sequence[Row]:
-    query = scope.select(model)
-    if site_id is not None:
-        query = query.where(model.site_id == site_id)  # type: ignore[attr-defined]
-    return scope.session.scalars(query.order_by(*order)).all()
-
-
 def _by_site(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
     groups: dict[UUID, list[Row]] = {}
     for row in rows:
@@ -189,25 +182,33 @@ def _by_site(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
     return groups
 
 
+_BY_NAME: dict[type[SiteRow] | type[SupplierRow], tuple[Any, ...]] = {
+    model: (func.lower(model.name), model.id) for model in (SiteRow, SupplierRow)
+}
+_ORDER_OF_SITES: dict[Any, tuple[Any, ...]] = {
+    PlotRow: (PlotRow.ordinal, PlotRow.id),
+    LandmarkRow: (LandmarkRow.created_at, LandmarkRow.name, LandmarkRow.id),
+    LedgerRow: (LedgerRow.on, LedgerRow.created_at, LedgerRow.id),
+    DeliveryRow: (DeliveryRow.created_at, DeliveryRow.id),
+    PileRow: (PileRow.created_at, PileRow.id),
+    BookRow: (BookRow.ordinal,),
+}
+"""What belongs to a site, in the order in which it is listed."""
+
+
 def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
-    query = scope.select(SiteRow).order_by(func.lower(SiteRow.name), SiteRow.id)
-    rows = scope.session.scalars(query if site_id is None else query.where(SiteRow.id == site_id)).all()
+    rows = scope.rows(SiteRow, *_BY_NAME[SiteRow], site_id=site_id)
     if not rows:
         return []
     materials = shelf(scope)
-    suppliers = scope.session.scalars(
-        scope.select(SupplierRow).order_by(func.lower(SupplierRow.name), SupplierRow.id)
-    ).all()
+    suppliers = scope.rows(SupplierRow, *_BY_NAME[SupplierRow])
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
     parameters, crops = workspace_parameters(scope), workspace_crops(scope)
-    plots = _by_site(_all(scope, PlotRow, site_id, PlotRow.ordinal, PlotRow.id))
-    landmarks = _by_site(_all(scope, LandmarkRow, site_id, LandmarkRow.created_at, LandmarkRow.name, LandmarkRow.id))
-    ledger = _by_site(_all(scope, LedgerRow, site_id, LedgerRow.on, LedgerRow.created_at, LedgerRow.id))
-    deliveries = _by_site(_all(scope, DeliveryRow, site_id, DeliveryRow.created_at, DeliveryRow.id))
-    piles = _by_site(_all(scope, PileRow, site_id, PileRow.created_at, PileRow.id))
-    lines = _by_site(_all(scope, BookRow, site_id, BookRow.ordinal))
+    plots, landmarks, ledger, deliveries, piles, lines = (
+        _by_site(scope.rows(model, *order, site_id=site_id)) for model, order in _ORDER_OF_SITES.items()
+    )
     weather = _weather(scope, site_id)
-    lessons = scope.session.scalars(scope.select(SiteLessonRow).order_by(SiteLessonRow.id)).all()
+    lessons = scope.rows(SiteLessonRow, SiteLessonRow.id)
     snapshots = []
     for row in rows:
         own_rows = SiteRecords(
@@ -239,13 +240,16 @@ def _elsewhere(rows: Iterable[SiteLessonRow], site_id: UUID) -> dict[str, list[L
     return elsewhere
 
 
-def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
-    query = scope.select(WeatherRow).order_by(WeatherRow.day)
-    if site_id is not None:
-        query = query.where(WeatherRow.site_id == site_id)
+@cache
+def _weather_query(*, of_site: bool) -> Any:
     columns = (WeatherRow.site_id, WeatherRow.day, WeatherRow.tmax_c, WeatherRow.tmin_c, WeatherRow.rain_mm)
+    return query_once(WeatherRow, of_site=of_site).with_only_columns(*columns).order_by(WeatherRow.day)
+
+
+def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
     weather: dict[UUID, list[Day]] = {}
-    for site, day, tmax, tmin, rain in scope.session.execute(query.with_only_columns(*columns)):
+    query = _weather_query(of_site=site_id is not None)
+    for site, day, tmax, tmin, rain in scope.session.execute(query, scope.of_site(site_id)):
         weather.setdefault(site, []).append(Day.model_construct(day=day, tmax_c=tmax, tmin_c=tmin, rain_mm=rain))
     return weather
 
@@ -327,7 +331,25 @@ def site_plot(row: PlotRow) -> SitePlot:
     )
 
 
-_OF_SITES = (PlotRow, LandmarkRow, LedgerRow, DeliveryRow, PileRow, BookRow)
+@cache
+def _version_queries(*, of_site: bool) -> tuple[Any, Any]:
+    written = func.sum(cast(cast(literal_column("xmin"), Text), BigInteger))
+    sites = query_once(SiteRow, of_site=of_site).with_only_columns(
+        SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone
+    )
+    counts = [
+        query_once(model, of_site=False).with_only_columns(
+            literal(model.__tablename__), cast(null(), Uuid), func.count(), written
+        )
+        for model in (MaterialRow, SupplierRow, SiteLessonRow)
+    ]
+    counts += [
+        query_once(model, of_site=of_site)
+        .with_only_columns(literal(model.__tablename__), model.site_id, func.count(), written)
+        .group_by(model.site_id)
+        for model in (*_ORDER_OF_SITES, WeatherRow)
+    ]
+    return sites, union_all(*counts)
 
 
 def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any, ...]]:
@@ -337,22 +359,13 @@ def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any,
     whatever is added, changed or deleted.
     """
     workspace = scope.member.workspace
-    written = func.sum(cast(cast(literal_column("xmin"), Text), BigInteger))
-    everywhere = cast(null(), Uuid)
-    sites: Any = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
-    counts = [
-        scope.select(model).with_only_columns(literal(model.__tablename__), everywhere, func.count(), written)
-        for model in (MaterialRow, SupplierRow, SiteLessonRow)
-    ]
-    for table in (*_OF_SITES, WeatherRow):
-        part = scope.select(table).with_only_columns(literal(table.__tablename__), table.site_id, func.count(), written)
-        part = part if site_id is None else part.where(table.site_id == site_id)
-        counts.append(part.group_by(table.site_id))
+    sites, counts = _version_queries(of_site=site_id is not None)
+    parameters = scope.of_site(site_id)
     known: dict[UUID, list[Any]] = {}
-    for key, version, zone in scope.session.execute(sites if site_id is None else sites.where(SiteRow.id == site_id)):
+    for key, version, zone in scope.session.execute(sites, parameters):
         today = scope.clock.today(UTC if zone == "UTC" else ZoneInfo(zone))
         known[key] = [repr((workspace.practice, workspace.parameters, workspace.crops)), version, today]
-    for name, key, count, total in scope.session.execute(union_all(*counts)):
+    for name, key, count, total in scope.session.execute(counts, parameters):
         for version in known.values() if key is None else [known[key]] if key in known else []:
             version.append((name, count, total))
     return {key: tuple(sorted(map(repr, version))) for key, version in known.items()}

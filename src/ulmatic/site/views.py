@@ -21,8 +21,8 @@ def _program() -> float:
 
 
 def _tag(request: Request, scope: Scope, site_id: UUID | None) -> str:
-    seen = (ulmatic.__version__, _program(), request.url.path, request.url.query, versions(scope, site_id))
-    return f'"{hashlib.sha256(repr(seen).encode()).hexdigest()[:24]}"'
+    state = (ulmatic.__version__, _program(), request.url.path, request.url.query, versions(scope, site_id))
+    return f'"{hashlib.sha256(repr(state).encode()).hexdigest()[:24]}"'
 
 
 def _seen(request: Request, tag: str) -> bool:

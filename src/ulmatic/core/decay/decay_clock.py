@@ -144,19 +144,19 @@ def decay_clock(
     DecayClock
         A month's ξ is that of its mean temperature and of the rain of the twelve months up to its end.
     """
-    seen = observed or {}
+    measured = observed or {}
     key, months = (first.year, first.month), []
     while _begin(key) <= last:
         months.append(key)
         key = _after(key)
     temperature = []
     for month_key in months:
-        share, month = _share(month_key, seen), seen.get(month_key)
+        share, month = _share(month_key, measured), measured.get(month_key)
         normal = normals.temperatures_c[month_key[1] - 1]
         temperature.append(normal if month is None else share * month.temperature_c + (1 - share) * normal)
     # The rain of the twelve months up to the end of each, from eleven months before the first on.
     before = _year_to(months[0])[:0:-1]
-    fallen = [_rain(month_key, normals, seen) for month_key in (*before, *months)]
+    fallen = [_rain(month_key, normals, measured) for month_key in (*before, *months)]
     added = np.concatenate([[0.0], np.cumsum(fallen)])
     rain = added[MONTHS:] - added[:-MONTHS] + irrigation_mm
     rates = xi(temperature, rain / 1000)

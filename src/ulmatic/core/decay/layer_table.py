@@ -5,7 +5,6 @@ from datetime import date
 from typing import Literal
 
 import numpy as np
-import scipy
 from numpy.typing import NDArray
 
 from ulmatic.core.decay.decay_clock import DecayClock
@@ -183,10 +182,8 @@ class LayerTable:
         limited = (since > days.min()) | (until <= days.max())
         unlimited = np.flatnonzero(~limited)
         # Depth grows in proportion to what was laid.
-        amounts = scipy.sparse.csr_array(
-            (loose[unlimited], (row[unlimited], share[unlimited])), shape=(self.rows, codes.size)
-        )
-        out = Depths(*(np.asarray(amounts @ curve) for curve in arrays(curves)))
+        amounts = (row[unlimited], share[unlimited], loose[unlimited])
+        out = Depths(*(sums_by_row(*amounts, curve, self.rows) for curve in arrays(curves)))
         passing = np.flatnonzero(limited)
         for first_of_block in range(0, passing.size, BLOCK):
             block = passing[first_of_block : first_of_block + BLOCK]
@@ -212,6 +209,36 @@ class LayerTable:
             other = self.curves(kind[rows], day[rows], decay_times, end).chips_mm[:, 0]
             factor[rows] = np.where(other > 0, middle / np.where(other > 0, other, 1.0), 1.0)
         return factor
+
+
+def sums_by_row(row: Indices, curve_of: Indices, amount: Array, curves: Array, rows: int) -> Array:
+    """Return the sum of each row's curves, each so many times as is laid of it, block by block.
+
+    Parameters
+    ----------
+    row, curve_of : ndarray of int, shape (n,)
+    amount : ndarray, shape (n,)
+    curves : ndarray, shape (kinds, dates)
+    rows : int
+
+    Returns
+    -------
+    ndarray
+        Of the unit of `curves`, (rows, dates).
+    """
+    order = np.lexsort((curve_of, row))
+    row, curve_of, amount = row[order], curve_of[order], amount[order]
+    filled, starts = np.unique(row, return_index=True)
+    ends = np.append(starts[1:], row.size)
+    sums = np.zeros((rows, curves.shape[1]))
+    first = 0
+    while first < filled.size:
+        after = max(first + 1, int(np.searchsorted(ends, starts[first] + BLOCK, side="right")))
+        block = slice(int(starts[first]), int(ends[after - 1]))
+        parts = amount[block, None] * curves[curve_of[block]]
+        sums[filled[first:after]] = np.add.reduceat(parts, starts[first:after] - block.start, axis=0)
+        first = after
+    return sums
 
 
 def _taken(units: Layers, indices: Indices, day: Array) -> Layers:
@@ -269,9 +296,7 @@ class Falling:
         if not layer.size:
             return [first if least > 0 else None for least, first in zip(least_mm, first_day, strict=True)]
         share, amount = self._share[layer], self.loose_of[layer] * weight
-        depth = np.asarray(
-            scipy.sparse.csr_array((amount, (group, share)), shape=(len(groups), self._born.size)) @ self._curves
-        )
+        depth = sums_by_row(group, share, amount, self._curves, len(groups))
         after = np.searchsorted(self.days, first_day, side="right")
         falls = (depth < least_mm[:, None]) & (np.arange(self.days.size) >= after[:, None])
         index = falls.argmax(axis=1)

@@ -213,10 +213,10 @@ def seasons(
     return accounts
 
 
-def _words(owed: float, wanting: float, comes: float, over: float, use: Use, *, felt: bool) -> str:
+def _words(owed: float, wanting: float, comes: float, surplus: float, use: Use, *, felt: bool) -> str:
     if use not in NEED:
         return "No plants grow here, so this has no effect."
-    if over > TOO_MUCH and comes > ACT_FROM:
+    if surplus > TOO_MUCH and comes > ACT_FROM:
         return "More nitrogen comes than plants take up; the rest leaches. Give less."
     if owed < WATCH_FROM:
         return "Too little to have an effect."

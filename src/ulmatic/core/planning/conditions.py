@@ -37,13 +37,13 @@ def hot_piles(state: SiteState) -> list[str]:
     for lot in state.lots:
         if lot.pile_id is not None and lot.stage(state.day, state.climate.clocks[0]) is Stage.FRESH:
             fresh[lot.pile_id] = fresh.get(lot.pile_id, 0.0) + lot.volume_m3
-    seen: dict[object, PileChecked] = {}
+    checked: dict[object, PileChecked] = {}
     for entry in state.site.ledger:
         if entry.on <= state.day and entry.pile_id is not None and isinstance(entry.entry, PileChecked):
-            seen[entry.pile_id] = entry.entry
+            checked[entry.pile_id] = entry.entry
     names = []
     for pile in state.site.piles:
-        look = seen.get(pile.id)
+        look = checked.get(pile.id)
         # Freely tipped: nobody has made a low ridge of it yet.
         height_m = stand(fresh[pile.id], highest_m=float("inf")).height_m if pile.id in fresh else 0.0
         if look is not None and look.height_m is not None and pile.id in fresh:

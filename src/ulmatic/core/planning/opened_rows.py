@@ -248,10 +248,10 @@ class OpenedGround:
             mm.
         """
         state = self.state
-        seen = self._seen_mm
+        days_mm = self._seen_mm
         usual = state.climate.normals.rain_mm
         days = [week + timedelta(days=number) for number in range(WEEK_DAYS)]
-        return sum(seen.get(day, usual[day.month - 1] / MONTH_DAYS) for day in days)
+        return sum(days_mm.get(day, usual[day.month - 1] / MONTH_DAYS) for day in days)
 
     def _mean_c(self, week: date) -> float:
         """Return the usual mean temperature of a week.

@@ -250,8 +250,8 @@ class SeasonTasks:
     def _rainless(self) -> bool:
         """Whether hardly any rain fell lately, as far as was seen."""
         day, since = self.state.day, self.state.day - timedelta(days=DRY_DAYS)
-        seen = [weather.rain_mm for weather in self.state.site.weather if since < weather.day <= day]
-        return len(seen) >= DRY_DAYS // 2 and sum(seen) < DRY_MM
+        rains_mm = [weather.rain_mm for weather in self.state.site.weather if since < weather.day <= day]
+        return len(rains_mm) >= DRY_DAYS // 2 and sum(rains_mm) < DRY_MM
 
     def _beneath(self, plot: SitePlot, amounts: tuple[LayerAmount, ...]) -> list[Task]:
         parameters, tasks = self.state.parameters, []

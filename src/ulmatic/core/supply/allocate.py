@@ -4,9 +4,9 @@ from collections.abc import Hashable, Mapping, Sequence
 from typing import Generic, TypeVar
 
 import numpy as np
-import scipy
 from pydantic import Field
 
+from ulmatic.core.programmes import minimum, shared_rows
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.value import Value
 
@@ -113,19 +113,13 @@ def _whole(wants: Sequence[Want[Key]], available_m3: Mapping[str, float]) -> lis
     lots = np.array([materials[material] for _, material in pairs])
     if needed > float(np.array(list(available_m3.values())).sum()) * float(worth.max()) + SPECK_M3:
         return None
-    plots, columns = np.array([index for index, _ in pairs]), np.arange(len(pairs))
-    rows = scipy.sparse.vstack(
-        [
-            scipy.sparse.csr_array((np.ones(len(pairs)), (lots, columns)), shape=(len(available_m3), len(pairs))),
-            scipy.sparse.csr_array((worth, (plots, columns)), shape=(len(wants), len(pairs))),
-        ]
-    )
+    plots = np.array([index for index, _ in pairs])
     bounds = np.array([*available_m3.values(), *(want.needs_m3 for want in wants)])
-    solved = scipy.optimize.linprog(-worth, A_ub=rows, b_ub=bounds, method="highs")  # type: ignore[call-overload]
-    if solved.x is None or -float(solved.fun) < needed - SPECK_M3 * max(1, len(wants)):
+    solution = minimum(-worth, shared_rows(lots, plots, worth, len(available_m3), bounds.size), -np.inf, bounds)
+    if solution.point is None or -solution.value < needed - SPECK_M3 * max(1, len(wants)):
         return None
     gets: list[dict[str, float]] = [{} for _ in wants]
-    for (index, material), amount in zip(pairs, solved.x.tolist(), strict=True):
+    for (index, material), amount in zip(pairs, solution.point.tolist(), strict=True):
         if amount > SPECK_M3:
             gets[index][material] = amount
     return gets

@@ -6,9 +6,8 @@ from datetime import date
 from functools import cached_property
 
 import numpy as np
-import scipy
-from numpy.typing import NDArray
 
+from ulmatic.core.programmes import minimum, shared_rows
 from ulmatic.core.stock import Lot
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.market import Market
@@ -74,15 +73,14 @@ class Balance:
         rank = np.array([LATER * (not self.lots[index].lies) for index, _ in pairs])
         lots = np.array([index for index, _ in pairs])
         groups = np.array([number for _, number in pairs])
-        rows = np.vstack(
-            [
-                *(np.where(lots == index, 1.0, 0.0) for index in range(len(self.lots))),
-                *(np.where(groups == number, worth, 0.0) for number in range(len(self.groups))),
-            ]
-        )
         bounds = [*(lot.volume_m3 for lot in self.lots), *(group.volume_m3 for group in self.groups)]
-        solved = scipy.optimize.linprog(-worth * (1 - rank), A_ub=rows, b_ub=np.array(bounds), method="highs")
-        flows: NDArray[np.float64] = np.zeros(len(pairs)) if solved.x is None else solved.x
+        solution = minimum(
+            -worth * (1 - rank),
+            shared_rows(lots, groups, worth, len(self.lots), len(bounds)),
+            -np.inf,
+            np.array(bounds),
+        )
+        flows = np.zeros(len(pairs)) if solution.point is None else solution.point
         return [
             (index, number, float(flow)) for (index, number), flow in zip(pairs, flows, strict=True) if flow > SPECK_M3
         ]

@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
-import scipy
 from numpy.typing import NDArray
 
 from ulmatic.core.stock.load_size import LoadSize
@@ -72,12 +71,12 @@ def _sum(lots: Sequence[Lot]) -> tuple[float, float, Array]:
         edges: Array = size.least_m3 + width * np.arange(count + 1, dtype=np.float64)
         cells.append((loads, np.diff(_cumulative(edges, size)) if count > 1 else np.ones(1)))
     total = sum(loads * (cell.size - 1) for loads, cell in cells) + 1
-    long = scipy.fft.next_fast_len(total)
+    long = 1 << (total - 1).bit_length()
     spectrum = np.ones(long // 2 + 1, dtype=complex)
     for loads, cell in cells:
-        spectrum = spectrum * scipy.fft.rfft(cell, long) ** loads
+        spectrum = spectrum * np.fft.rfft(cell, long) ** loads
     least = sum(loads * size.least_m3 for loads, size in lots)
-    return least, width, np.maximum(0.0, scipy.fft.irfft(spectrum, long))[:total]
+    return least, width, np.maximum(0.0, np.fft.irfft(spectrum, long))[:total]
 
 
 def chance_of_sum(need_m3: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> float:

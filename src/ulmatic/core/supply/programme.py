@@ -2,13 +2,12 @@
 
 from collections.abc import Sequence
 from functools import cached_property
-from typing import Any
 
 import numpy as np
-import scipy
 from numpy.typing import NDArray
 
 from ulmatic.core.figures import ceil
+from ulmatic.core.programmes import Rows, Solution, minimum
 from ulmatic.core.supply.certainty import Lot, at_least, chance_of_sum
 from ulmatic.core.supply.choice import Choice, Coming, Limits, Need, Purchase, SupplySource
 
@@ -23,8 +22,6 @@ MOST_NODES = 2_000
 No limit of time: a choice is the same on every machine, whatever else it does.
 """
 SPECK_OF_COST = 1e-6
-INFEASIBLE = 2
-"""SciPy's word for a programme that no choice fulfils; else a search without a result met its limit."""
 
 
 class Programme:
@@ -80,8 +77,8 @@ class Programme:
         return self.count * (2 + group) + source
 
     @cached_property
-    def constraints(self) -> "list[scipy.optimize.LinearConstraint]":
-        """The rows that hold for every choice."""
+    def constraints(self) -> tuple[Rows, Array, Array]:
+        """The rows that hold for every choice, and between what they lie."""
         rows: list[Array] = []
         low: list[float] = []
         for group, (need, volume) in enumerate(self.groups):
@@ -106,10 +103,10 @@ class Programme:
                 tight = full * -1.0
                 rows += [full, least, tight]
                 low += [0.0, 0.0, -source.holds_m3 * (1 - 1e-6)]
-        limits = [scipy.optimize.LinearConstraint(np.array(rows), np.array(low), np.inf)]
+        high = [np.inf] * len(rows)
         if self.limits.budget is not None:
-            limits.append(scipy.optimize.LinearConstraint(self.cost[None, :], -np.inf, self.limits.budget + 1e-9))
-        return limits
+            rows, low, high = [*rows, self.cost], [*low, -np.inf], [*high, self.limits.budget + 1e-9]
+        return Rows.of_matrix(np.array(rows)), np.array(low), np.array(high)
 
     @cached_property
     def weights(self) -> Array:
@@ -193,12 +190,10 @@ class Programme:
         (ndarray or None, float)
             Loads of each source, None where nothing was found; the share is 0 where the best is proven.
         """
-        integral = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
-        options = {"mip_rel_gap": 0.0, "node_limit": MOST_NODES}
-        solved = self._solved(lower, upper, integrality=integral, options=options)
-        if solved.x is None and solved.status != INFEASIBLE:
+        solution = self._solved(lower, upper, whole_numbers=self.count, most_nodes=MOST_NODES)
+        if solution.point is None and solution.feasible:
             return self._rounded_up(lower, upper)
-        return solved.x, float(solved.mip_gap or 0.0)
+        return solution.point, solution.gap
 
     def _rounded_up(self, lower: Array, upper: Array) -> tuple[Array | None, float]:
         """Return the cheapest choice in parts of loads, each made whole: where a search found nothing.
@@ -209,19 +204,21 @@ class Programme:
             As for `_searched`.
         """
         parts = self._solved(lower, upper)
-        if parts.x is None:
+        if parts.point is None:
             return None, 0.0
-        loads = np.minimum(np.ceil(parts.x[: self.count] - 1e-9), upper[: self.count])
+        loads = np.minimum(np.ceil(parts.point[: self.count] - 1e-9), upper[: self.count])
         lower, upper = lower.copy(), upper.copy()
         lower[: self.count] = upper[: self.count] = loads
         solution = self._solved(lower, upper)
-        if solution.x is None:
+        if solution.point is None:
             return None, 0.0
-        return solution.x, 1.0 - float(parts.fun) / float(solution.fun) if solution.fun else 0.0
+        return solution.point, 1.0 - parts.value / solution.value if solution.value else 0.0
 
-    def _solved(self, lower: Array, upper: Array, **more: Any) -> Any:
-        bounds = scipy.optimize.Bounds(lower, upper)
-        return scipy.optimize.milp(self.weights, bounds=bounds, constraints=self.constraints, **more)
+    def _solved(self, lower: Array, upper: Array, whole_numbers: int = 0, most_nodes: int | None = None) -> Solution:
+        rows, low, high = self.constraints
+        return minimum(
+            self.weights, rows, low, high, lower=lower, upper=upper, whole_numbers=whole_numbers, most_nodes=most_nodes
+        )
 
     def _choice(self, x: Array, *, whole_steps: bool) -> Choice:
         loads = np.round(x[: self.count]).astype(int)

@@ -1,11 +1,12 @@
 """Where chips come from: kinds of suppliers, and what can be counted on from each."""
 
+import itertools
+import math
 from collections.abc import Sequence
 from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-import scipy
 from pydantic import ConfigDict, Field, model_validator
 from typing_extensions import override
 
@@ -295,7 +296,10 @@ def counted_on(months: int, chance: float) -> int:
         return 0
     if chance >= 1:
         return months
-    return next(loads for loads in range(months + 1) if scipy.special.bdtr(loads, months, chance) >= 1 - COUNTED_ON)
+    at_most = itertools.accumulate(
+        math.comb(months, loads) * chance**loads * (1 - chance) ** (months - loads) for loads in range(months + 1)
+    )
+    return next((loads for loads, share in enumerate(at_most) if share >= 1 - COUNTED_ON), months)
 
 
 def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]:

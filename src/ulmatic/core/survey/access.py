@@ -1,13 +1,12 @@
 """Where a truck can tip, where a pile can stand, and the ways by which chips get from there to each plot."""
 
+import heapq
 import itertools
 import math
 from collections.abc import Callable, Hashable, Mapping, Sequence
-from typing import Annotated, Any, Generic, Literal, TypeVar
+from typing import Annotated, Generic, Literal, TypeVar
 
 import numpy as np
-import scipy
-from numpy.typing import NDArray
 from pydantic import BeforeValidator, ConfigDict, Field, model_validator
 from shapely import LineString, Point, distance, get_coordinates
 
@@ -157,7 +156,7 @@ class Route(Value, Generic[Key]):
         return self.to_way_m + self.along_m + self.from_way_m
 
 
-class _Net:
+class Net:
     """Points joined by pieces of ways, each with its length, its climb and its width."""
 
     def __init__(self, ways: Sequence[Way]) -> None:
@@ -244,6 +243,33 @@ class _Net:
             for (start, end), (low, high) in zip(itertools.pairwise(nodes), itertools.pairwise(places), strict=True):
                 self.join(start, end, high - low, rise * (high - low), way.width_m)
 
+    def shortest(self, starts: Sequence[int]) -> tuple[list[float], dict[int, int]]:
+        """Return how far each node is from the nearest start, and the node before it on the way.
+
+        Returns
+        -------
+        (list of float, dict of int to int)
+            Metres, infinite where no way leads; starts have none before them.
+
+        References
+        ----------
+        E. W. Dijkstra (1959), A note on two problems in connexion with graphs, Numerische Mathematik 1, 269-271.
+        """
+        neighbours: dict[int, list[tuple[int, float]]] = {}
+        for (start, end), (length_m, _, _) in self.pieces.items():
+            neighbours.setdefault(start, []).append((end, length_m))
+        walk, before = [math.inf] * len(self.points), dict[int, int]()
+        for start in starts:
+            walk[start] = 0.0
+        ahead = [(0.0, start) for start in starts]
+        while ahead:
+            walked_m, node = heapq.heappop(ahead)
+            for neighbour, length_m in neighbours.get(node, ()) if walked_m <= walk[node] else ():
+                if walked_m + length_m < walk[neighbour]:
+                    walk[neighbour], before[neighbour] = walked_m + length_m, node
+                    heapq.heappush(ahead, (walk[neighbour], neighbour))
+        return walk, before
+
 
 def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) -> dict[Key, Route[Key]]:
     """Find the shortest walk from any tip to each plot.
@@ -267,7 +293,7 @@ def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) 
     straight = {end: _straight(tips, point) for end, point in ends.items()}
     if not ways:
         return straight
-    net = _Net(ways)
+    net = Net(ways)
     net.meet()
     for (tip, point), neighbours in zip(tips.items(), net.nearest(list(tips.values())), strict=True):
         for index, distance_m in neighbours:
@@ -278,20 +304,13 @@ def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) 
     }
     net.lay()
     sources = {net.node(point): tip for tip, point in tips.items()}
-    count = len(net.points)
-    # A length of zero would count as no piece at all.
-    lengths = scipy.sparse.csr_array(
-        ([max(length, 1e-9) for length, _, _ in net.pieces.values()], np.array([*net.pieces]).T), shape=(count, count)
-    )
-    walk, before, source = scipy.sparse.csgraph.dijkstra(
-        lengths, indices=list(sources), return_predecessors=True, min_only=True
-    )
+    walk, before = net.shortest(list(sources))
     by_end: dict[Key, Route[Key]] = {}
     for end, point in ends.items():
         node, distance_m = min(exits[end], key=lambda way_out: walk[way_out[0]] + way_out[1])
         route = straight[end]
-        if np.isfinite(walk[node]):
-            by_way = _along(net, before, node, sources[int(source[node])], distance_m, point)
+        if math.isfinite(walk[node]):
+            by_way = _along(net, before, node, sources, distance_m, point)
             if route.walk_m > by_way.to_way_m + by_way.from_way_m:
                 route = by_way
         by_end[end] = route
@@ -312,17 +331,17 @@ def _straight(tips: Mapping[Key, XY], point: XY) -> Route[Key]:
 
 
 def _along(
-    net: _Net, predecessors: NDArray[np.signedinteger[Any]], node: int, tip: Key, from_way: float, point: XY
+    net: Net, before: Mapping[int, int], node: int, sources: Mapping[int, Key], from_way: float, point: XY
 ) -> Route[Key]:
     passed = [node]
-    while predecessors[passed[-1]] >= 0:
-        passed.append(int(predecessors[passed[-1]]))
+    while passed[-1] in before:
+        passed.append(before[passed[-1]])
     passed.reverse()
     pieces = [net.pieces[pair] for pair in itertools.pairwise(passed)]
     to_way = pieces[0][0] if pieces and pieces[0][2] is None else 0.0
     widths = [width for _, _, width in pieces if width is not None]
     return Route(
-        tip=tip,
+        tip=sources[passed[0]],
         to_way_m=to_way,
         along_m=sum(length for length, _, _ in pieces) - to_way,
         from_way_m=from_way,

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from typing import Generic, Literal, NamedTuple, TypeVar
 
 import numpy as np
-import scipy
 from numpy.typing import NDArray
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, ceil, entered, formula
 from ulmatic.core.parameters import SHIPPED, Parameters
+from ulmatic.core.programmes import minimum, shared_rows
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.value import Value
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
@@ -378,18 +378,12 @@ def transported(
     flow = np.zeros(cost.shape)
     if not sources.size:
         return flow
-    pools, count = len(available_m3), sources.size
-    ones, columns = np.ones(2 * count), np.arange(count)
-    rows = np.concatenate([of_pool[sources], pools + sinks])
-    shape = (pools + len(volumes), count)
-    matrix = scipy.sparse.csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=shape)
+    bounds = np.array([*available_m3, *volumes])
+    rows = shared_rows(of_pool[sources], sinks, np.ones(sources.size), len(available_m3), bounds.size)
     price = cost[sources, sinks]
     # Whatever it costs, what can be served is served.
     worth = 10 * (1 + price.max())
-    solution = scipy.optimize.linprog(
-        price - worth, A_ub=matrix, b_ub=np.array([*available_m3, *volumes]), method="highs"
-    )  # type: ignore[call-overload]
-    flow[sources, sinks] = solution.x
+    flow[sources, sinks] = minimum(price - worth, rows, -np.inf, bounds).point
     return flow
 
 
