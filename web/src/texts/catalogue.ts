@@ -1,5 +1,6 @@
 import i18next from "i18next";
 import { initReactI18next } from "react-i18next";
+import { numberFormat } from "@/ui/formats";
 
 const LANGUAGE = "en";
 
@@ -14,7 +15,7 @@ void i18next.use(initReactI18next).init({
 
 // The reader's own way of writing numbers, not that of the language of the texts.
 i18next.services.formatter?.add("number", (value: number) =>
-  value.toLocaleString(undefined, { maximumFractionDigits: 1 }),
+  numberFormat({ maximumFractionDigits: 1 }).format(value),
 );
 
 type Texts = Record<string, string>;

@@ -1,5 +1,6 @@
 import type { Figure, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
+import { dateFormat, numberFormat } from "@/ui/formats";
 import { now } from "./clock";
 
 /** Figures are SI up to here; this is the edge where they take the reader's units. */
@@ -8,7 +9,7 @@ export const YARD3 = 0.764554857984;
 export const POUND = 0.45359237;
 
 export function number(value: number, digits: number) {
-  return value.toLocaleString(undefined, { maximumFractionDigits: digits, minimumFractionDigits: 0 });
+  return numberFormat({ maximumFractionDigits: digits, minimumFractionDigits: 0 }).format(value);
 }
 
 /** As many decimals as leave about three significant figures. */
@@ -151,7 +152,7 @@ export function money(decimal: number | string, currency: string, whole = false)
   const amount = Number(decimal);
   try {
     const digits = whole ? { maximumFractionDigits: 0 } : {};
-    return amount.toLocaleString(undefined, { style: "currency", currency, ...digits });
+    return numberFormat({ style: "currency", currency, ...digits }).format(amount);
   } catch {
     return `${number(amount, 2)} ${currency}`;
   }
@@ -159,11 +160,9 @@ export function money(decimal: number | string, currency: string, whole = false)
 
 /** A date in words, short. */
 export function day(iso: string) {
-  return new Date(`${iso.slice(0, 10)}T12:00:00`).toLocaleDateString(undefined, {
-    day: "numeric",
-    month: "short",
-    year: iso.slice(0, 4) === String(now().getFullYear()) ? undefined : "numeric",
-  });
+  const thisYear = iso.slice(0, 4) === String(now().getFullYear());
+  const format = dateFormat({ day: "numeric", month: "short", ...(thisYear ? {} : { year: "numeric" }) });
+  return format.format(new Date(`${iso.slice(0, 10)}T12:00:00`));
 }
 
 export const PLACEHOLDER: Record<

@@ -8,6 +8,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
+import { dateFormat } from "@/ui/formats";
 import { Loading, Trouble } from "@/ui/states";
 import { useMay, useSession } from "./session";
 
@@ -177,7 +178,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
               <span className="grow">
                 {t("validUntil", {
                   role: invitation.role,
-                  date: new Date(invitation.expires_at).toLocaleDateString(),
+                  date: dateFormat({}).format(new Date(invitation.expires_at)),
                 })}
               </span>
               <Button ghost onClick={() => withdraw.mutate(invitation.id)}>

@@ -10,6 +10,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, money, volume, YARD3 } from "@/ui/format";
+import { numberFormat } from "@/ui/formats";
 import { aboutArea } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Sentence } from "@/ui/Sentence";
@@ -65,7 +66,7 @@ function priceOf(line: QuoteLine, currency: string, units: UnitSystem) {
     return t("at", { volume: volume(line.quantity, units), money: money(each, currency) });
   }
   if (line.unit === "h")
-    return t("hAt", { quantity: line.quantity.toLocaleString(), money: money(line.price, currency) });
+    return t("hAt", { quantity: numberFormat({}).format(line.quantity), money: money(line.price, currency) });
   return `${line.quantity} × ${money(line.price, currency)}`;
 }
 

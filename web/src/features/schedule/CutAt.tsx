@@ -1,5 +1,6 @@
 import { t } from "@/texts/schedule";
 import { DataTable } from "@/ui/DataTable";
+import { dateFormat } from "@/ui/formats";
 import { aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import type { Layer } from "./seasons";
@@ -34,7 +35,7 @@ function stacked(layers: Layer[], week: number): Band[] {
 }
 
 const month = (iso: string) =>
-  new Date(`${iso}T12:00`).toLocaleDateString(undefined, { month: "short", year: "numeric" });
+  dateFormat({ month: "short", year: "numeric" }).format(new Date(`${iso}T12:00`));
 
 /** The cross-section of a plot at a date: soil, the humus made, and every layer that is left, the youngest on top. */
 export function CutAt({

@@ -12,6 +12,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
 import { Button } from "@/ui/Button";
 import { day, rain } from "@/ui/format";
+import { dateFormat, timeOfDay } from "@/ui/formats";
 import { aboutDepth, inUnits } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -257,10 +258,7 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
             : t("noClimateGivenCoolMaritimeAssumed")}
         {weather.heard_at
           ? t("updated", {
-              time: new Date(weather.heard_at).toLocaleTimeString(undefined, {
-                hour: "2-digit",
-                minute: "2-digit",
-              }),
+              time: timeOfDay(weather.heard_at),
             })
           : ""}
         {weather.outlook_rain_mm !== null
@@ -323,7 +321,7 @@ function DepthTable({
         <tbody>
           {rows.map((at) => (
             <tr key={at} className="border-t border-base-300">
-              <td>{dateOf(seasons, at * EVERY).toLocaleDateString()}</td>
+              <td>{dateFormat({}).format(dateOf(seasons, at * EVERY))}</td>
               <td className="text-right font-semibold">{aboutDepth(held[at * EVERY] ?? 0, units)}</td>
               <td className="text-right">{aboutDepth(low[at] ?? 0, units)}</td>
               <td className="text-right">{aboutDepth(high[at] ?? 0, units)}</td>

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useState } from "react";
 import { t } from "@/texts/schedule";
+import { dateFormat } from "@/ui/formats";
 import type { Scale } from "@/ui/picture";
 
 const DAY_MS = 86_400_000;
@@ -14,7 +15,7 @@ export function dateOf({ first }: Weeks, week: number) {
 }
 
 export const longDay = (date: Date) =>
-  date.toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" });
+  dateFormat({ day: "numeric", month: "long", year: "numeric" }).format(date);
 
 export function weekOf({ first }: Weeks, iso: string) {
   const from = new Date(`${first}T12:00:00`).getTime();
@@ -84,7 +85,7 @@ export function TimeAxis({
           fill="var(--color-base-content)"
           opacity={0.8}
         >
-          {date.toLocaleDateString(undefined, { month: "narrow" })}
+          {dateFormat({ month: "narrow" }).format(date)}
         </text>
       ) : null}
     </g>

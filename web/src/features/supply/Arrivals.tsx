@@ -2,6 +2,7 @@ import type { PurchaseOut } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
 import { now } from "@/ui/clock";
 import { DataTable } from "@/ui/DataTable";
+import { dateFormat } from "@/ui/formats";
 import { Scroll } from "@/ui/Scroll";
 
 const [STEP, HIGH] = [56, 78];
@@ -11,7 +12,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
   const running = now().getMonth();
   const months = Array.from({ length: 12 }, (_, ahead) => {
     const month = (running + ahead) % 12;
-    const name = new Date(2025, month, 15).toLocaleDateString(undefined, { month: "short" });
+    const name = dateFormat({ month: "short" }).format(new Date(2025, month, 15));
     const loads = purchases
       .filter(
         (purchase) => purchase.kind !== "pile" && purchase.kind !== "coming" && purchase.kind !== "bags",

@@ -1,7 +1,8 @@
 import { t } from "@/texts/supply";
+import { dateFormat } from "@/ui/formats";
 
 const NAMES = Array.from({ length: 12 }, (_, index) =>
-  new Date(2025, index, 15).toLocaleDateString(undefined, { month: "long" }),
+  dateFormat({ month: "long" }).format(new Date(2025, index, 15)),
 );
 
 /** The months of a year, those meant filled; pressed, where they can be changed. */

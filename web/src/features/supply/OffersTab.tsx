@@ -6,6 +6,7 @@ import { t } from "@/texts/supply";
 import { Button } from "@/ui/Button";
 import { now } from "@/ui/clock";
 import { day, money } from "@/ui/format";
+import { timeOfDay } from "@/ui/formats";
 import { about, aboutDistance } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -44,10 +45,7 @@ export function OffersTab() {
             {t("inventedCrewsFromASimulatedService", {
               report: shown.heard_at
                 ? t("lastReport", {
-                    time: new Date(shown.heard_at).toLocaleTimeString(undefined, {
-                      hour: "2-digit",
-                      minute: "2-digit",
-                    }),
+                    time: timeOfDay(shown.heard_at),
                   })
                 : "",
             })}

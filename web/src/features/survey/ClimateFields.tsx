@@ -6,6 +6,7 @@ import { t } from "@/texts/survey";
 import { DataTable } from "@/ui/DataTable";
 import { SelectField, TextField } from "@/ui/Field";
 import { rain, temperature } from "@/ui/format";
+import { dateFormat } from "@/ui/formats";
 import { Grid, linePath } from "@/ui/picture";
 
 /** The climate as it stands in the form. */
@@ -114,7 +115,7 @@ const [WIDE, HIGH, HEAD, FOOT, LEFT] = [560, 130, 22, 18, 44];
 const MONTHS = Array.from({ length: 12 }, (_, month) => month);
 
 const monthName = (month: number, style: "narrow" | "long") =>
-  new Date(2025, month, 15).toLocaleDateString(undefined, { month: style });
+  dateFormat({ month: style }).format(new Date(2025, month, 15));
 
 /** Twelve months: rain as columns, temperature as a line. */
 function Year({ normals, units, southern }: { normals: Normals; units: UnitSystem; southern: boolean }) {

@@ -1,5 +1,4 @@
 import { useEffect, useState } from "react";
-import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Estimate, PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
@@ -15,6 +14,7 @@ import { FormPart, useFields, useSettledTexts } from "@/ui/fields";
 import { day, PLACEHOLDER } from "@/ui/format";
 import { usualDepth } from "@/ui/precision";
 import { Sentence } from "@/ui/Sentence";
+import { Tabs } from "@/ui/Tabs";
 import {
   type Entry,
   emptyEntry,
@@ -159,129 +159,144 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
     <form noValidate className="flex grow flex-col lg:h-full" onSubmit={form.onSubmit(() => save(false))}>
       <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4 pt-3">
         <Tabs
-          selectedKey={part}
-          onSelectionChange={(tab) => ask(tab === "recipe" ? { part: "recipe" } : {}, { replace: true })}
-        >
-          <TabList aria-label={t("plot")} className="-mt-2 flex border-b border-base-300">
-            {(["ground", "recipe"] as const).map((tab) => (
-              <Tab
-                key={tab}
-                id={tab}
-                className="press flex grow cursor-pointer items-center justify-center border-b-3 border-transparent data-selected:border-primary data-selected:font-semibold"
-              >
-                {tab === "ground" ? t("ground") : t("recipe")}
-                {tab === "recipe" && gravest ? (
-                  <span className="badge badge-sm badge-warning ml-2">!</span>
-                ) : null}
-              </Tab>
-            ))}
-          </TabList>
-          <TabPanel id="recipe" className="space-y-3 pt-3 outline-none">
-            <DeferredMount>
-              {estimate ? (
-                <div className="lg:hidden">
-                  <Cut {...cutOf(estimate, holds)} narrow />
-                </div>
-              ) : null}
-              <FormPart form={form} names={["use", "shape", "wanted_mm", "recipe", "practice", "holds"]}>
-                {(entry) => (
-                  <RecipePanel
-                    site={site}
-                    entry={entry}
-                    estimate={estimate}
-                    change={(next) => {
-                      setDepthTouched(true);
-                      form.change(next);
-                    }}
-                    errorAt={errorAt}
-                    hint={hint}
-                    workspaceId={path.workspace_id}
-                    compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
-                  />
-                )}
-              </FormPart>
-            </DeferredMount>
-          </TabPanel>
-          <TabPanel id="ground" shouldForceMount className="space-y-3 pt-3 outline-none data-inert:hidden">
-            {plot && !form.changed ? <PlotPlan plot={plot} /> : null}
-            {plot?.builds_up && !form.changed ? <PlantFrom on={plot.plant_from} /> : null}
-            <div className="grid gap-3 lg:grid-cols-2">
-              <TextField
-                label={t("plotName")}
-                {...form.field("name")}
-                error={
-                  tried ? (settled.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined
-                }
-                autoFocus={!plot}
-                onFocus={(event) => (plot ? undefined : event.currentTarget.select())}
-              />
-              <FieldFrame label={t("use")}>
-                {({ id }) => (
-                  <select
-                    id={id}
-                    className="select press w-full"
-                    value={use}
-                    onChange={(event) => change({ use: event.target.value as Use })}
-                  >
-                    <UseOptions />
-                  </select>
-                )}
-              </FieldFrame>
-            </div>
-            <FormPart form={form} names={["kind", "shape"]}>
-              {({ kind, shape }) => (
+          label={t("plot")}
+          chosen={part}
+          choose={(tab) => ask(tab === "recipe" ? { part: "recipe" } : {}, { replace: true })}
+          tabs={[
+            {
+              key: "ground",
+              kept: true,
+              label: t("ground"),
+              panel: (
                 <>
-                  <ShapeChoice value={kind} change={(next) => form.change({ kind: next })} />
-                  <ShapeFields
-                    kind={kind}
-                    units={site.units}
-                    fields={shape}
-                    change={(next) => form.change({ shape: { ...form.texts().shape, ...next } })}
-                    errorAt={(key, text) => errorAt(`shape.${key}`, text)}
-                    hintFor={(key) => hint(key)}
-                    onFocus={setFocus}
-                  />
+                  {plot && !form.changed ? <PlotPlan plot={plot} /> : null}
+                  {plot?.builds_up && !form.changed ? <PlantFrom on={plot.plant_from} /> : null}
+                  <div className="grid gap-3 lg:grid-cols-2">
+                    <TextField
+                      label={t("plotName")}
+                      {...form.field("name")}
+                      error={
+                        tried
+                          ? settled.name.trim()
+                            ? form.errorAt("name")
+                            : t("pleaseTypeAName")
+                          : undefined
+                      }
+                      autoFocus={!plot}
+                      onFocus={(event) => (plot ? undefined : event.currentTarget.select())}
+                    />
+                    <FieldFrame label={t("use")}>
+                      {({ id }) => (
+                        <select
+                          id={id}
+                          className="select press w-full"
+                          value={use}
+                          onChange={(event) => change({ use: event.target.value as Use })}
+                        >
+                          <UseOptions />
+                        </select>
+                      )}
+                    </FieldFrame>
+                  </div>
+                  <FormPart form={form} names={["kind", "shape"]}>
+                    {({ kind, shape }) => (
+                      <>
+                        <ShapeChoice value={kind} change={(next) => form.change({ kind: next })} />
+                        <ShapeFields
+                          kind={kind}
+                          units={site.units}
+                          fields={shape}
+                          change={(next) => form.change({ shape: { ...form.texts().shape, ...next } })}
+                          errorAt={(key, text) => errorAt(`shape.${key}`, text)}
+                          hintFor={(key) => hint(key)}
+                          onFocus={setFocus}
+                        />
+                      </>
+                    )}
+                  </FormPart>
+                  {estimate ? (
+                    <Sketch
+                      outline={estimate.outline}
+                      wanted_mm={estimate.wanted_mm}
+                      focus={focus}
+                      onPick={pick}
+                    />
+                  ) : null}
+                  <div className="grid grid-cols-2 gap-3">
+                    <TextField
+                      label={
+                        settled.readings_mm.trim()
+                          ? t("existingDepthFromReadings")
+                          : t("existingDepthSettled")
+                      }
+                      disabled={Boolean(settled.readings_mm.trim())}
+                      unit={PLACEHOLDER.depth[site.units]}
+                      {...form.field("existing_mm")}
+                      error={errorAt("existing_mm", settled.existing_mm)}
+                      hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
+                    />
+                    <TextField
+                      label={targetLabel(use, estimate?.depth_means ?? "settled")}
+                      unit={PLACEHOLDER.depth[site.units]}
+                      {...form.field("wanted_mm")}
+                      onChange={(wanted_mm) => {
+                        setDepthTouched(true);
+                        form.change({ wanted_mm });
+                      }}
+                      error={errorAt("wanted_mm", settled.wanted_mm)}
+                      hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
+                    />
+                  </div>
+                  <FormPart form={form} names={["cuts", "slope", "found", "readings_mm", "lain_months"]}>
+                    {(entry) => (
+                      <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
+                    )}
+                  </FormPart>
+                  {use === "play" ? (
+                    <p className="border-l-4 border-warning pl-3 text-sm">
+                      {t("depthUnderPlayEquipmentDependsOn")}
+                    </p>
+                  ) : null}
                 </>
-              )}
-            </FormPart>
-            {estimate ? (
-              <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
-            ) : null}
-            <div className="grid grid-cols-2 gap-3">
-              <TextField
-                label={
-                  settled.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")
-                }
-                disabled={Boolean(settled.readings_mm.trim())}
-                unit={PLACEHOLDER.depth[site.units]}
-                {...form.field("existing_mm")}
-                error={errorAt("existing_mm", settled.existing_mm)}
-                hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
-              />
-              <TextField
-                label={targetLabel(use, estimate?.depth_means ?? "settled")}
-                unit={PLACEHOLDER.depth[site.units]}
-                {...form.field("wanted_mm")}
-                onChange={(wanted_mm) => {
-                  setDepthTouched(true);
-                  form.change({ wanted_mm });
-                }}
-                error={errorAt("wanted_mm", settled.wanted_mm)}
-                hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
-              />
-            </div>
-            <FormPart form={form} names={["cuts", "slope", "found", "readings_mm", "lain_months"]}>
-              {(entry) => (
-                <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
-              )}
-            </FormPart>
-            {use === "play" ? (
-              <p className="border-l-4 border-warning pl-3 text-sm">
-                {t("depthUnderPlayEquipmentDependsOn")}
-              </p>
-            ) : null}
-          </TabPanel>
-        </Tabs>
+              ),
+            },
+            {
+              key: "recipe",
+              label: (
+                <>
+                  {t("recipe")}
+                  {gravest ? <span className="badge badge-sm badge-warning ml-2">!</span> : null}
+                </>
+              ),
+              panel: (
+                <DeferredMount>
+                  {estimate ? (
+                    <div className="lg:hidden">
+                      <Cut {...cutOf(estimate, holds)} narrow />
+                    </div>
+                  ) : null}
+                  <FormPart form={form} names={["use", "shape", "wanted_mm", "recipe", "practice", "holds"]}>
+                    {(entry) => (
+                      <RecipePanel
+                        site={site}
+                        entry={entry}
+                        estimate={estimate}
+                        change={(next) => {
+                          setDepthTouched(true);
+                          form.change(next);
+                        }}
+                        errorAt={errorAt}
+                        hint={hint}
+                        workspaceId={path.workspace_id}
+                        compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
+                      />
+                    )}
+                  </FormPart>
+                </DeferredMount>
+              ),
+            },
+          ]}
+        />
         <Sentence text={form.sentence} />
       </fieldset>
       <div className="sticky bottom-0 z-10 bg-base-100">

@@ -17,6 +17,9 @@ interface Props {
   order?: (ids: string[]) => void;
 }
 
+/** Told once of each plot that is chosen, not each time the list is drawn. */
+const scrollThere = (node: HTMLElement | null) => node?.scrollIntoView({ block: "nearest" });
+
 /** The plots in their order, each with what is due; to mark several and to put in another order. */
 export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) {
   const units = useUnits();
@@ -56,9 +59,7 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
             <Link
               to={linkTo(plot.id)}
               aria-current={plot.id === chosen ? "true" : undefined}
-              ref={(node) => {
-                if (plot.id === chosen) node?.scrollIntoView({ block: "nearest" });
-              }}
+              ref={plot.id === chosen ? scrollThere : undefined}
               className={`press min-w-0 grow py-1.5 pr-3 ${mark ? "" : "pl-3"}`}
             >
               <span className="flex items-baseline gap-2">

@@ -8,6 +8,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
 import { Button } from "@/ui/Button";
 import { today } from "@/ui/clock";
+import { dateFormat } from "@/ui/formats";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -158,12 +159,12 @@ export function CalendarPage() {
 const at12 = (iso: string) => new Date(`${iso}T12:00`);
 
 function titleOf(first: string, last: string) {
-  const short = (iso: string) => at12(iso).toLocaleDateString(undefined, { day: "numeric", month: "short" });
+  const short = (iso: string) => dateFormat({ day: "numeric", month: "short" }).format(at12(iso));
   return `${short(first)} – ${short(last)}`;
 }
 
 function monthOf(iso: string) {
-  return at12(iso).toLocaleDateString(undefined, { month: "long", year: "numeric" });
+  return dateFormat({ month: "long", year: "numeric" }).format(at12(iso));
 }
 
 /** Day after day, without those on which nothing falls. */

@@ -3,6 +3,7 @@ import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { CrewEntry, Occasion, TaskWish } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
+import { dateFormat } from "@/ui/formats";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 const DAY_MS = 86_400_000;
@@ -14,11 +15,7 @@ export function dayAfter(iso: string, days: number): string {
 
 /** A day in words, with its weekday. */
 export function dayWords(iso: string): string {
-  return new Date(`${iso}T12:00`).toLocaleDateString(undefined, {
-    weekday: "long",
-    day: "numeric",
-    month: "long",
-  });
+  return dateFormat({ weekday: "long", day: "numeric", month: "long" }).format(new Date(`${iso}T12:00`));
 }
 
 /** The Monday of a day's week. */
