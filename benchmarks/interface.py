@@ -8,7 +8,7 @@ import sys
 
 from playwright.sync_api import Page, sync_playwright
 from server import served
-from tests.browser.conftest import FLAGS, step_into_demo
+from tests.browser.conftest import CHROMIUM, FLAGS, step_into_demo
 
 WATCH = """() => { window.events_ = [];
   new PerformanceObserver(list => { for (const entry of list.getEntries())
@@ -82,7 +82,7 @@ def in_the_demo(page: Page) -> int:
 def main() -> None:
     """Measure and print."""
     with served() as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         empty = browser.new_page(viewport={"width": 1280, "height": 800})
         empty.set_content(EMPTY)
 

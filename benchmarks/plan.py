@@ -11,7 +11,7 @@ from uuid import uuid4
 
 from playwright.sync_api import Page, sync_playwright
 from server import served
-from tests.browser.conftest import FLAGS, sign_up
+from tests.browser.conftest import CHROMIUM, FLAGS, sign_up
 from tests.conftest import bed
 
 FRAMES = """() => { window.frames_ = []; let last = performance.now();
@@ -88,7 +88,7 @@ def measure(page: Page, address: str, name: str, plots: list[dict], landmarks: S
 def main() -> None:
     """Measure and print."""
     with served() as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         sign_up(page, address)
         measure(page, address, "10 plots", shapes(10))

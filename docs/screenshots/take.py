@@ -12,7 +12,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 from pypdfium2 import PdfDocument
-from tests.browser.conftest import FLAGS, from_menu, serve, step_into_demo
+from tests.browser.conftest import CHROMIUM, FLAGS, from_menu, serve, step_into_demo
 from tests.conftest import TODAY
 
 from ulmatic.migrations import upgrade
@@ -182,7 +182,7 @@ def main(wanted: list[str]) -> None:
     url = cluster.start()
     upgrade(url)
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         for address in serve(url):
             for name in wanted or VIEWS:
                 viewport, scheme, show = VIEWS[name]

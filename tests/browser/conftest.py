@@ -15,6 +15,8 @@ from tests.conftest import PASSWORD, wait_for_answer
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import free_port
 
+CHROMIUM = "/usr/bin/chromium-headless-shell"
+"""Debian's, without the frame of a window that nobody sees: a tenth less work for every page."""
 FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -81,7 +83,7 @@ def stoppable(new_cluster) -> Iterator[tuple]:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         yield browser
         browser.close()
 
