@@ -3,7 +3,7 @@ import type { Occasion } from "@/api/schema.gen";
 import { amountOf } from "@/features/work/amounts";
 import { dayAfter, mondayOf, moved, on, spanOf, turned } from "@/features/work/days";
 import { seedWords } from "@/features/work/seed";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { typedNumber, typedNumberOrNone } from "@/ui/typedNumber";
 
@@ -81,11 +81,11 @@ describe("amounts of work", () => {
   });
 
   it("hours under one are told in minutes", () => {
-    expect(shown(0.03, "h", "metric")).toBe("2 min");
-    expect(shown(0.001, "h", "metric")).toBe("1 min");
-    expect(shown(0.5, "h", "us")).toBe("30 min");
-    expect(shown(1, "h", "metric")).toBe("1 h");
-    expect(shown(0, "h", "metric")).toBe("0 h");
+    expect(valueText(0.03, "h", "metric")).toBe("2 min");
+    expect(valueText(0.001, "h", "metric")).toBe("1 min");
+    expect(valueText(0.5, "h", "us")).toBe("30 min");
+    expect(valueText(1, "h", "metric")).toBe("1 h");
+    expect(valueText(0, "h", "metric")).toBe("0 h");
   });
 
   it("a task of one's own has hours alone", () => {

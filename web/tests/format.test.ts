@@ -44,10 +44,10 @@ describe("figures at the edge of the browser", () => {
   });
 
   it("shows shares as percent and other bare numbers as they are", () => {
-    expect(format.shown(0.22, "1", "metric")).toBe("22 %");
-    expect(format.shown(1, "trips", "us")).toBe("1 trip");
-    expect(format.shown(100, "ratio", "us")).toBe("100 : 1");
-    expect(format.shown(0.65, "factor", "us")).toBe("× 0.65");
+    expect(format.valueText(0.22, "1", "metric")).toBe("22 %");
+    expect(format.valueText(1, "trips", "us")).toBe("1 trip");
+    expect(format.valueText(100, "ratio", "us")).toBe("100 : 1");
+    expect(format.valueText(0.65, "factor", "us")).toBe("× 0.65");
   });
 
   it("names the other system", () => {

@@ -37,7 +37,7 @@ export function AppMenu({ site = [] }: { site?: MenuEntry[] }) {
           href: `/w/${id}/sites`,
         }))
       : [];
-  const own: MenuEntry[] = [
+  const entries: MenuEntry[] = [
     ...(round.offered ? [{ key: "round", label: t("guidedRound"), press: round.start }] : []),
     { key: "account", label: t("accountAndUnits"), href: "/account" },
     { key: "theme", label: dark ? t("lightTheme") : t("darkTheme"), press: toggle },
@@ -45,7 +45,7 @@ export function AppMenu({ site = [] }: { site?: MenuEntry[] }) {
     { key: "sign-out", label: t("signOut"), press: () => signOut.mutate() },
   ];
   return (
-    <Menu label={t("menu")} groups={[site, pages, others, own]}>
+    <Menu label={t("menu")} groups={[site, pages, others, entries]}>
       <span className="hidden max-w-48 truncate sm:inline">{session?.user?.name}</span>
       <EllipsisVertical size={20} />
     </Menu>

@@ -9,6 +9,6 @@ export function useHere() {
   const { data: session } = useSession();
   const { workspaceId } = useParams();
   const workspaces = session?.workspaces ?? [];
-  const here = workspaceId ?? localStorage.getItem(LAST);
-  return workspaces.find((workspace) => workspace.id === here) ?? workspaces[0];
+  const last = workspaceId ?? localStorage.getItem(LAST);
+  return workspaces.find((workspace) => workspace.id === last) ?? workspaces[0];
 }

@@ -19,7 +19,7 @@ interface Frame {
 /** A label, its control, and beneath it either what is wrong or what was understood. */
 export function FieldFrame({ label, error, hint, aside, children }: Frame) {
   const id = useId();
-  const below = error ?? hint;
+  const note = error ?? hint;
   return (
     <div className="min-w-0">
       <div className="mb-1 flex items-baseline justify-between gap-2">
@@ -28,14 +28,14 @@ export function FieldFrame({ label, error, hint, aside, children }: Frame) {
         </label>
         {aside}
       </div>
-      {children({ id, describedBy: below ? `${id}-below` : undefined, invalid: Boolean(error) })}
-      {below ? (
+      {children({ id, describedBy: note ? `${id}-below` : undefined, invalid: Boolean(error) })}
+      {note ? (
         <p
           id={`${id}-below`}
           className={`mt-1 text-sm ${error ? "font-medium text-error" : "text-base-content/70"}`}
           role={error ? "alert" : undefined}
         >
-          {below}
+          {note}
         </p>
       ) : null}
     </div>

@@ -22,9 +22,9 @@ const EIGHTHS = ["", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞"];
 
 export function inches(mm: number) {
   const eighths = Math.round((mm / 25.4) * 8);
-  const whole = Math.floor(eighths / 8);
+  const inchesWhole = Math.floor(eighths / 8);
   const part = EIGHTHS[eighths % 8] ?? "";
-  return `${whole || !part ? number(whole, 0) : ""}${part} in`;
+  return `${inchesWhole || !part ? number(inchesWhole, 0) : ""}${part} in`;
 }
 
 export function depth(mm: number, system: UnitSystem) {
@@ -40,9 +40,11 @@ export function length(m: number, system: UnitSystem) {
   const total = m > 6 ? Math.round((m / FOOT) * 12) * 8 : Math.round((m / FOOT) * 96);
   const feet = Math.floor(total / 96);
   const rest = total % 96;
-  const whole = Math.floor(rest / 8);
+  const inchesWhole = Math.floor(rest / 8);
   const part = EIGHTHS[rest % 8] ?? "";
-  return rest ? `${number(feet, 0)} ft ${whole || !part ? whole : ""}${part} in` : `${number(feet, 0)} ft`;
+  return rest
+    ? `${number(feet, 0)} ft ${inchesWhole || !part ? inchesWhole : ""}${part} in`
+    : `${number(feet, 0)} ft`;
 }
 
 export function temperature(celsius: number, system: UnitSystem) {
@@ -74,7 +76,7 @@ export function other(system: UnitSystem): UnitSystem {
 }
 
 /** A value in the unit of `figure`, as the reader sees it. */
-export function shown(value: number, unit: Figure["unit"], system: UnitSystem): string {
+export function valueText(value: number, unit: Figure["unit"], system: UnitSystem): string {
   switch (unit) {
     case "m":
       return length(value, system);

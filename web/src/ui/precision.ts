@@ -8,8 +8,8 @@ import {
   money,
   number,
   onGround,
-  shown,
   temperature,
+  valueText,
   YARD3,
 } from "./format";
 
@@ -78,8 +78,8 @@ export function aboutHeight(m: number, system: UnitSystem) {
 /** What is kept clear, as the trade says it: 30 cm, 12 in. */
 export function aboutGap(m: number, system: UnitSystem) {
   if (system !== "us") return m < 1 ? `${to(m * 100, 5)} cm` : `${number(m, 1)} m`;
-  const whole = Math.round((m * 1000) / MM);
-  return whole < 36 ? `${whole} in` : aboutHeight(m, system);
+  const millimetres = Math.round((m * 1000) / MM);
+  return millimetres < 36 ? `${millimetres} in` : aboutHeight(m, system);
 }
 
 /** A value that was worked out, in the unit of its figure. */
@@ -94,7 +94,7 @@ export function derived(value: number, unit: Figure["unit"], system: UnitSystem)
     case "m3":
       return about(value, system);
     default:
-      return shown(value, unit, system);
+      return valueText(value, unit, system);
   }
 }
 

@@ -2,7 +2,7 @@ import { createContext, type ReactNode, Suspense, useCallback, useContext, useSt
 import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
 import { lazily } from "@/ui/lazily";
-import { other, shown } from "./format";
+import { other, valueText } from "./format";
 import { derived } from "./precision";
 import { Units, useUnits } from "./units";
 
@@ -70,8 +70,8 @@ export function Value({
 /** “low to high”, where a figure has a range that can be told apart. */
 export function rangeOf(figure: Figure, units: UnitSystem) {
   if (figure.low == null || figure.high == null) return null;
-  const low = shown(figure.low, figure.unit, units);
-  const high = shown(figure.high, figure.unit, units);
+  const low = valueText(figure.low, figure.unit, units);
+  const high = valueText(figure.high, figure.unit, units);
   // “44.3 to 50.4 m³”: the unit once, where it stands behind both numbers.
   const unit = /\s\D+$/.exec(high)?.[0];
   return low === high
@@ -82,8 +82,8 @@ export function rangeOf(figure: Figure, units: UnitSystem) {
 function Worked({ figure }: { figure: Figure }) {
   const units = useUnits();
   const range = rangeOf(figure, units);
-  const second = shown(figure.value, figure.unit, other(units));
-  const first = shown(figure.value, figure.unit, units);
+  const second = valueText(figure.value, figure.unit, other(units));
+  const first = valueText(figure.value, figure.unit, units);
   const working = figure.working;
   return (
     <div className="space-y-4">
@@ -115,7 +115,7 @@ function Worked({ figure }: { figure: Figure }) {
                   terms={working.terms}
                   render={(term) => (
                     <span className="whitespace-nowrap">
-                      {shown(term.figure.value, term.figure.unit, units)}
+                      {valueText(term.figure.value, term.figure.unit, units)}
                     </span>
                   )}
                 />
@@ -178,7 +178,7 @@ function TermRow({ term, symbols }: { term: Term; symbols: boolean }) {
         ) : null}
         <span className="grow">{figure.name}</span>
         <span className="text-right font-semibold">
-          {shown(figure.value, figure.unit, units)}
+          {valueText(figure.value, figure.unit, units)}
           {range ? <span className="block text-sm font-normal text-base-content/70">{range}</span> : null}
         </span>
       </div>

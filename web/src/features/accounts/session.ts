@@ -65,9 +65,9 @@ function useFirstSite(enabled: boolean) {
 /** The units to type and read in where no site says: the reader's own choice, else those of the first site. */
 export function useWorkspaceUnits(): UnitSystem {
   const { data: session } = useSession();
-  const own = session?.user?.units;
-  const { first } = useFirstSite(!own);
-  return own ?? first?.site.units ?? "metric";
+  const units = session?.user?.units;
+  const { first } = useFirstSite(!units);
+  return units ?? first?.site.units ?? "metric";
 }
 
 /** The currency in which the workspace buys: that of its first site; undefined until it is known. */

@@ -15,7 +15,7 @@ import { LogForm } from "./LogForm";
 import { useLog, useLogChanges } from "./log";
 import { PhotoThumb } from "./PhotoThumb";
 import { Questions } from "./Questions";
-import { said } from "./said";
+import { entryWords } from "./said";
 
 const AT_ONCE = 100;
 
@@ -41,7 +41,7 @@ export function LogPage() {
     );
     return (log.data ?? []).map((logged) => ({
       logged,
-      text: said(logged, units, kinds, (key) => names.get(key) ?? "mulch"),
+      text: entryWords(logged, units, kinds, (key) => names.get(key) ?? "mulch"),
     }));
   }, [log.data, materials, units, kinds]);
   if (log.isPending || !sheet.data) return <Loading what={t("theLog")} />;

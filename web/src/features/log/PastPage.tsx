@@ -3,7 +3,7 @@ import { useParams, useSearchParams } from "react-router";
 import type { LogEntryOut, PlotYear } from "@/api/schema.gen";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
-import { day, length, shown, volume } from "@/ui/format";
+import { day, length, valueText, volume } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Loading, Trouble } from "@/ui/states";
@@ -33,8 +33,8 @@ export function PastPage() {
   if (learning.isError) return <Trouble error={learning.error} retry={() => learning.refetch()} />;
   const { plots } = sheet.data;
   const chosen = plots.find((plot) => plot.id === params.get("plot")) ?? plots[0];
-  const own = log.data.filter((logged) => logged.plot_id === chosen?.id);
-  const pictures: Picture[] = own
+  const entries = log.data.filter((logged) => logged.plot_id === chosen?.id);
+  const pictures: Picture[] = entries
     .flatMap((logged) => (logged.photos ?? []).map((id) => ({ id, on: logged.on })))
     .sort((a, b) => (a.on < b.on ? -1 : 1));
   const drawn = new Set((photos.data ?? []).filter((photo) => photo.drawn).map((photo) => photo.id));
@@ -70,7 +70,7 @@ export function PastPage() {
       </section>
       <section>
         <h2 className="text-xl">{t("followedOverTime")}</h2>
-        <Followed log={own} />
+        <Followed log={entries} />
       </section>
       <section>
         <h2 className="text-xl">{t("upkeepInAMonth")}</h2>
@@ -92,10 +92,10 @@ export function PastPage() {
                     {tasks?.find(({ value }) => value === task.task)?.label ?? task.task}
                   </td>
                   <td className="pr-6 text-right">
-                    {task.before_h == null ? t("notLogged") : shown(task.before_h, "h", units)}
+                    {task.before_h == null ? t("notLogged") : valueText(task.before_h, "h", units)}
                   </td>
                   <td className="text-right">
-                    {task.since_h == null ? t("notLogged") : shown(task.since_h, "h", units)}
+                    {task.since_h == null ? t("notLogged") : valueText(task.since_h, "h", units)}
                   </td>
                 </tr>
               ))}
@@ -199,7 +199,7 @@ function Years({ years }: { years: PlotYear[] }) {
     [t("wormsInAHole"), (year) => (year.worms == null ? "–" : String(year.worms))],
     [t("trunkGirth"), (year) => (year.girth_m == null ? "–" : length(year.girth_m, units))],
     [t("plantsLost"), (year) => String(year.lost)],
-    [t("hours"), (year) => (year.hours > 0 ? shown(year.hours, "h", units) : "–")],
+    [t("hours"), (year) => (year.hours > 0 ? valueText(year.hours, "h", units) : "–")],
     [t("waterGiven"), (year) => (year.water_m3 > 0 ? volume(year.water_m3, units) : "–")],
   ];
   return (

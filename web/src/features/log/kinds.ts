@@ -8,7 +8,7 @@ import type {
   NewLogEntry,
   UnitSystem,
 } from "@/api/schema.gen";
-import { depth, length, onGround, PLACEHOLDER, share, shown, temperature, volume } from "@/ui/format";
+import { depth, length, onGround, PLACEHOLDER, share, temperature, valueText, volume } from "@/ui/format";
 import { typedNumber } from "@/ui/typedNumber";
 
 /** What can be written down, as the server describes it: one list for the form, the field mode and the entries. */
@@ -89,7 +89,7 @@ function worded({ type, choices }: EntryFieldOut, value: unknown, units: UnitSys
     case "on_ground":
       return onGround(value, units);
     case "hours":
-      return shown(value, "h", units);
+      return valueText(value, "h", units);
     default:
       return String(value);
   }

@@ -20,7 +20,7 @@ function sentence(entry: LogEntryOut["entry"], kinds: Kinds | undefined, units: 
 }
 
 /** What an entry says, in words. */
-export function said(
+export function entryWords(
   logged: LogEntryOut,
   units: UnitSystem,
   kinds: Kinds | undefined,

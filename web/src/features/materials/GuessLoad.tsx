@@ -41,7 +41,7 @@ export function GuessLoad() {
   if (questions.isError) return <Trouble error={questions.error} retry={() => questions.refetch()} />;
   const finding = guess.data;
   const { name } = form.values;
-  const given = name.trim() || finding?.material.name || "";
+  const givenName = name.trim() || finding?.material.name || "";
   return (
     <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
       <div>
@@ -117,12 +117,12 @@ export function GuessLoad() {
                 className="space-y-2"
                 onSubmit={form.onSubmit(() =>
                   add.mutate(
-                    { id, name: given, units, found: findings as Findings },
+                    { id, name: givenName, units, found: findings as Findings },
                     { onSuccess: () => navigate(`/w/${workspaceId}/materials/${id}`) },
                   ),
                 )}
               >
-                <TextField label={t("saveAs")} {...form.field("name")} hint={name ? undefined : given} />
+                <TextField label={t("saveAs")} {...form.field("name")} hint={name ? undefined : givenName} />
                 <Button type="submit" primary wide disabled={add.isPending}>
                   {t("saveMaterial")}
                 </Button>

@@ -5,7 +5,7 @@ import type { MaterialOut } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
 import { Button } from "@/ui/Button";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
 import { rangeOf, Sourced, Value } from "@/ui/working";
@@ -102,9 +102,9 @@ function Row({ out, home, chosen }: { out: MaterialOut; home: string; chosen: bo
           <span className="block truncate text-sm text-base-content/75">{material.what}</span>
         </span>
         <span className="col-start-2 text-sm text-base-content/75 sm:col-start-3 sm:text-right">
-          {t("cN", { ratio: shown(material.cn.value, "ratio", units) })}
+          {t("cN", { ratio: valueText(material.cn.value, "ratio", units) })}
           <span className="max-sm:hidden sm:block">
-            {t("decay", { rate: shown(material.rate.value, "factor", units) })}
+            {t("decay", { rate: valueText(material.rate.value, "factor", units) })}
           </span>
         </span>
       </Link>
@@ -161,7 +161,7 @@ function Opened({
             <li key={field} className="grid grid-cols-[1fr_auto] gap-x-3 py-2">
               <span className="font-semibold">{figure.name}</span>
               <span className="text-right">
-                {shown(figure.value, figure.unit, units)}
+                {valueText(figure.value, figure.unit, units)}
                 {rangeOf(figure, units) ? (
                   <span className="text-base-content/70"> ({rangeOf(figure, units)})</span>
                 ) : null}

@@ -7,7 +7,7 @@ import { Back } from "@/ui/Back";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { MaterialSelect } from "./MaterialSelect";
@@ -107,12 +107,12 @@ function Form({
   const save = () => {
     const typed = form.texts();
     const entry = entryOf(typed, units);
-    const done = (out: MaterialOut) => {
+    const close = (out: MaterialOut) => {
       form.clear();
       navigate(`${home}/${out.material.key}`);
     };
-    if (stored) change.mutate({ stored, entry }, { onSuccess: done });
-    else add.mutate({ ...entry, id: typed.id }, { onSuccess: done });
+    if (stored) change.mutate({ stored, entry }, { onSuccess: close });
+    else add.mutate({ ...entry, id: typed.id }, { onSuccess: close });
   };
   return (
     <form noValidate className="mx-auto max-w-xl space-y-4 p-4 sm:p-6" onSubmit={form.onSubmit(save)}>
@@ -170,7 +170,7 @@ function Form({
               error={form.errorAt(`figures.${field}`)}
               hint={
                 texts.how === "copy" && base
-                  ? t("default", { figure: shown(base[field].value, base[field].unit, units) })
+                  ? t("default", { figure: valueText(base[field].value, base[field].unit, units) })
                   : undefined
               }
             />

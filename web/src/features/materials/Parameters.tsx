@@ -9,7 +9,7 @@ import { t } from "@/texts/materials";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { rangeOf, Sourced } from "@/ui/working";
 
@@ -43,12 +43,12 @@ export function Parameters() {
   });
   if (parameters.isPending) return <Loading what={t("theParameters")} />;
   if (parameters.isError) return <Trouble error={parameters.error} retry={() => parameters.refetch()} />;
-  const own = parameters.data.filter((parameter) => parameter.own);
+  const ownParameters = parameters.data.filter((parameter) => parameter.own);
   const words = search.trim().toLowerCase();
-  const asked = parameters.data.filter((parameter) =>
+  const matches = parameters.data.filter((parameter) =>
     `${parameter.group} ${parameter.figure.name}`.toLowerCase().includes(words),
   );
-  const groups = [...new Set(asked.map((parameter) => parameter.group))];
+  const groups = [...new Set(matches.map((parameter) => parameter.group))];
   return (
     <div className="mx-auto max-w-3xl space-y-5 p-4 sm:p-6">
       <h1 className="text-3xl">{t("parameters")}</h1>
@@ -57,10 +57,12 @@ export function Parameters() {
         <strong>{t("fromMemory")}</strong> {t("theSourceIsNamedButWas")}{" "}
         <strong>{t("commonPractice")}</strong> {t("usualInTheTradeWithoutA")}
       </p>
-      {own.length > 0 ? (
+      {ownParameters.length > 0 ? (
         <section className="space-y-2 border-l-4 border-primary pl-3" data-testid="own-parameters">
           <div className="flex flex-wrap items-center justify-between gap-2">
-            <h2 className="text-xl">{t("setByYou", { number: t("figures", { count: own.length }) })}</h2>
+            <h2 className="text-xl">
+              {t("setByYou", { number: t("figures", { count: ownParameters.length }) })}
+            </h2>
             {may.edit ? (
               <Button small onClick={() => resetAll.mutate()}>
                 {t("resetAll")}
@@ -68,7 +70,7 @@ export function Parameters() {
             ) : null}
           </div>
           <ul className="divide-y divide-base-300">
-            {own.map((parameter) => (
+            {ownParameters.map((parameter) => (
               <Row key={parameter.figure.key} parameter={parameter} />
             ))}
           </ul>
@@ -76,7 +78,7 @@ export function Parameters() {
       ) : null}
       <TextField label={t("search")} value={search} onChange={setSearch} />
       {groups.map((group) => {
-        const rows = asked.filter((parameter) => parameter.group === group);
+        const rows = matches.filter((parameter) => parameter.group === group);
         return (
           <details key={group} open={words !== "" || group in GROUPS}>
             <summary className="press flex cursor-pointer items-center justify-between gap-2">
@@ -127,11 +129,11 @@ function Row({ parameter }: { parameter: ParameterOut }) {
     <li className="grid gap-x-4 gap-y-1 py-3 sm:grid-cols-[1fr_auto]" data-parameter={figure.key}>
       <span className="font-semibold">{figure.name}</span>
       <span className="sm:text-right">
-        <strong>{shown(figure.value, figure.unit, units)}</strong>
+        <strong>{valueText(figure.value, figure.unit, units)}</strong>
         {range ? <span className="text-base-content/70"> ({range})</span> : null}
       </span>
       <span className="text-sm">
-        {own ? `${t("defaultWithFigure", { figure: shown(shipped.value, shipped.unit, units) })} ` : ""}
+        {own ? `${t("defaultWithFigure", { figure: valueText(shipped.value, shipped.unit, units) })} ` : ""}
         <Sourced figure={own ? shipped : figure} />
       </span>
       {fixed ? (
@@ -159,7 +161,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
               label={t("yourValue", { name: figure.name })}
               {...form.field("figure")}
               error={form.errorAt("figure") ?? form.sentence}
-              hint={t("forExample", { figure: shown(shipped.value, shipped.unit, units) })}
+              hint={t("forExample", { figure: valueText(shipped.value, shipped.unit, units) })}
               autoFocus
             />
           </div>

@@ -7,7 +7,7 @@ import { t } from "@/texts/materials";
 import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
 import { useFields, useSettledTexts } from "@/ui/fields";
-import { PLACEHOLDER, shown } from "@/ui/format";
+import { PLACEHOLDER, valueText } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -68,7 +68,7 @@ export function PileMix() {
   const amount = (measured: { kg: number | null; m3: number | null } | null | undefined) =>
     measured?.m3 == null || measured.kg == null
       ? t("notPossibleWith", { added })
-      : t("of", { m3: shown(measured.m3, "m3", units), added, kg: shown(measured.kg, "kg", units) });
+      : t("of", { m3: valueText(measured.m3, "m3", units), added, kg: valueText(measured.kg, "kg", units) });
   return (
     <Units value={units}>
       <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">

@@ -76,7 +76,7 @@ export function AccountPicture({
   const inWords = (g: number) =>
     `${onGround(Math.abs(g), units)} ${g < -0.05 ? t("owed") : g > 0.05 ? t("paidBack") : t("even")}`;
   const g = series.balance[week] ?? 0;
-  const said = inWords(g);
+  const words = inWords(g);
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   return (
     <div ref={box} className="relative h-full min-h-48 w-full touch-none select-none" data-testid="account">
@@ -132,15 +132,15 @@ export function AccountPicture({
           strokeDasharray="7 4"
         />
         {sheet.marks.map((mark, index) => {
-          const at = weekOf(sheet, mark.on);
-          return at < 0 || at > last ? null : (
+          const weekOfMark = weekOf(sheet, mark.on);
+          return weekOfMark < 0 || weekOfMark > last ? null : (
             // biome-ignore lint/suspicious/noArrayIndexKey: marks keep their order
             <g key={index}>
               <path
                 d={
                   mark.kind === "dug_in"
-                    ? `M${x(at) - 5} ${drawn.y(0) - 12}l10 10M${x(at) + 5} ${drawn.y(0) - 12}l-10 10`
-                    : `M${x(at)} ${drawn.y(0)}v-16m-5 6l5 -6l5 6`
+                    ? `M${x(weekOfMark) - 5} ${drawn.y(0) - 12}l10 10M${x(weekOfMark) + 5} ${drawn.y(0) - 12}l-10 10`
+                    : `M${x(weekOfMark)} ${drawn.y(0)}v-16m-5 6l5 -6l5 6`
                 }
                 stroke="var(--color-primary)"
                 strokeWidth={2.4}
@@ -152,7 +152,7 @@ export function AccountPicture({
           );
         })}
         <TodayLine x={x(now)} top={HEAD} bottom={ground} />
-        <DateMark x={x(week)} y={drawn.y(g)} top={HEAD} bottom={ground + 6} right={WIDE} words={said} />
+        <DateMark x={x(week)} y={drawn.y(g)} top={HEAD} bottom={ground + 6} right={WIDE} words={words} />
       </svg>
       <DataTable
         caption={t("nitrogenAccountByQuarter")}
@@ -165,7 +165,7 @@ export function AccountPicture({
       />
       <DateHandle
         label={t("dateOfTheNitrogenAccount")}
-        said={t("balanceOn", { date: longDay(dateOf(sheet, week)), balance: said })}
+        said={t("balanceOn", { date: longDay(dateOf(sheet, week)), balance: words })}
         numbers={(over) => (
           <>
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>

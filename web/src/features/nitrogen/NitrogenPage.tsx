@@ -12,7 +12,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/nitrogen";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
-import { day, length, onGround, POUND, shown } from "@/ui/format";
+import { day, length, onGround, POUND, valueText } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -42,10 +42,11 @@ export function NitrogenPage() {
   const [week, setWeek] = useState<number | null>(null);
   const [entering, setEntering] = useState(false);
   const pieces = useMemo(() => plots.map((plot, index) => drawn(plot, index + 1)), [plots]);
-  const at = week ?? 52;
+  const weekShown = week ?? 52;
   const owed = useMemo(
-    () => new Map(plots.map((plot) => [plot.id, Math.round((balances.get(plot.id)?.[at] ?? 0) * 4) / 4])),
-    [plots, balances, at],
+    () =>
+      new Map(plots.map((plot) => [plot.id, Math.round((balances.get(plot.id)?.[weekShown] ?? 0) * 4) / 4])),
+    [plots, balances, weekShown],
   );
   if (!site.data) return <Loading what={t("theSite")} />;
   if (!chosen) {
@@ -87,7 +88,7 @@ export function NitrogenPage() {
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_27rem]">
         <div className="flex min-h-0 flex-col">
           <div className="h-72 shrink-0 border-b border-base-300 bg-base-100 pt-1">
-            <AccountPicture sheet={sheet.data} series={series} week={at} setWeek={setWeek} />
+            <AccountPicture sheet={sheet.data} series={series} week={weekShown} setWeek={setWeek} />
           </div>
           <div className="h-80 min-h-0 grow overflow-hidden lg:h-auto">
             <Ground
@@ -199,9 +200,9 @@ function ToDo({
           </p>
           <p>
             {t("inTotalForThisPlotTwice", {
-              total: shown(dose.total_kg, "kg", units),
+              total: valueText(dose.total_kg, "kg", units),
               bags: dose.bags ? `, ${t("bags", { count: dose.bags })},` : "",
-              surplusN: shown(dose.surplus_n_kg, "kg", units),
+              surplusN: valueText(dose.surplus_n_kg, "kg", units),
             })}
           </p>
           {dose.too_late_g_m2 > 0 ? (

@@ -25,8 +25,8 @@ export function Accepts({
   set: (next: Record<string, string>) => void;
 }) {
   const { data: materials } = useMaterials(workspaceId);
-  const shown = accepts?.materials ?? [];
-  const chosen = texts.accepts ? texts.accepts.split(",").filter(Boolean) : shown;
+  const proposed = accepts?.materials ?? [];
+  const chosen = texts.accepts ? texts.accepts.split(",").filter(Boolean) : proposed;
   const mulches = (materials ?? []).filter(({ material }) => !["sheet", "manure"].includes(material.kind));
   const toggle = (key: string) => {
     const next = chosen.includes(key) ? chosen.filter((other) => other !== key) : [...chosen, key];

@@ -63,7 +63,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
   const [estimates, setFound] = useState<Record<string, Estimate>>({});
   const upTo = Math.max(0, ...variants.map((variant) => estimates[variant.key]?.recipe.target_mm ?? 0));
   const first = estimates[variants[0]?.key ?? ""];
-  const back = `/w/${workspaceId}/sites/${site.id}/plots/${plot.id}?part=recipe`;
+  const parent = `/w/${workspaceId}/sites/${site.id}/plots/${plot.id}?part=recipe`;
   const change = (key: string, next: Partial<Entry>) =>
     set(
       variants.map((variant) =>
@@ -73,7 +73,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
   return (
     <div className="p-4">
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <Back to={back}>{plot.name}</Back>
+        <Back to={parent}>{plot.name}</Back>
         <h1 className="mr-auto text-2xl">{t("compareRecipes")}</h1>
         {variants.length < 3 ? (
           <Button
@@ -95,7 +95,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
             upTo_mm={upTo}
             change={(next) => change(variant.key, next)}
             hear={(estimate) => setFound((before) => ({ ...before, [variant.key]: estimate }))}
-            back={back}
+            back={parent}
             {...(variants.length > 2 && index > 0
               ? { remove: () => set(variants.filter((other) => other.key !== variant.key)) }
               : {})}

@@ -27,27 +27,27 @@ const STAGES = {
 
 function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "us"): Band[] {
   const bands: Band[] = [];
-  let at = 0;
+  let height = 0;
   for (const layer of recipe.layers.filter((layer) => layer.role !== "mulch")) {
     const label = layer.settled_mm
       ? `${layer.material.name}, ${aboutDepth(layer.settled_mm, units)}`
       : layer.material.name;
-    bands.push({ key: layer.role, label, from: at, to: at + layer.settled_mm, layer });
-    at += layer.settled_mm;
+    bands.push({ key: layer.role, label, from: height, to: height + layer.settled_mm, layer });
+    height += layer.settled_mm;
   }
   if (existing > 0) {
     bands.push({
       key: "old",
       label: t("existingDepth", { depth: depth(existing, units) }),
-      from: at,
-      to: at + existing,
+      from: height,
+      to: height + existing,
     });
-    at += existing;
+    height += existing;
   }
   for (const layer of recipe.layers.filter((layer) => layer.role === "mulch")) {
     const label = `${layer.material.name}, ${STAGES[layer.stage]}, ${aboutDepth(layer.settled_mm, units)}`;
-    bands.push({ key: "mulch", label, from: at, to: at + layer.settled_mm, layer });
-    at += layer.settled_mm;
+    bands.push({ key: "mulch", label, from: height, to: height + layer.settled_mm, layer });
+    height += layer.settled_mm;
   }
   return bands;
 }

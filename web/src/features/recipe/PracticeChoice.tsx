@@ -23,11 +23,11 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
   const practices = usePractices();
   if (!practices.data) return null;
   const { questions, shipped } = practices.data;
-  const held = Object.assign({}, shipped, ...wider.map(known)) as Chosen;
+  const inherited = Object.assign({}, shipped, ...wider.map(known)) as Chosen;
   return (
     <div className="divide-y divide-base-300">
       {questions.map(({ field, asks, schools, reason }) => {
-        const own = chosen[field];
+        const answer = chosen[field];
         const set = (value: string | null) =>
           change({ ...(known(chosen) as PracticeChoices), [field]: value } as PracticeChoices);
         return (
@@ -35,7 +35,7 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
             <legend className="float-left mb-1 w-full text-lg font-bold">{asks}</legend>
             <div className="clear-both grid gap-2 md:grid-cols-3">
               {schools.map((school) => {
-                const holds = (own ?? held[field]) === school.value;
+                const holds = (answer ?? inherited[field]) === school.value;
                 return (
                   <label
                     key={school.value}
@@ -63,7 +63,7 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
               })}
             </div>
             <p className="mt-2 text-sm text-base-content/75">
-              {own ? (
+              {answer ? (
                 <>
                   {t("chosenHere")}{" "}
                   <button type="button" className="link" onClick={() => set(null)}>

@@ -163,22 +163,22 @@ export function Labels({
       {rows.map((band) => {
         const middle = (y(band.from) + y(band.to)) / 2 - (band.from === band.to ? 3 : 0);
         const [name = "", ...rest] = band.label.split(", ");
-        const at = Math.max(middle, last + 19);
+        const place = Math.max(middle, last + 19);
         const lines = wrapped(
           rest.length ? `${name}, ${rest.join(", ")}` : name,
           Math.floor((width - x - 4) / 6.1),
         );
-        last = at + (lines.length - 1) * 15;
+        last = place + (lines.length - 1) * 15;
         return (
           <g key={band.key}>
             <path
-              d={`M${edge} ${middle}L${x - 4} ${at}`}
+              d={`M${edge} ${middle}L${x - 4} ${place}`}
               stroke="var(--color-base-content)"
               strokeWidth={0.8}
               fill="none"
             />
             {lines.map((line, index) => (
-              <text key={line} x={x} y={at + 4.5 + index * 15}>
+              <text key={line} x={x} y={place + 4.5 + index * 15}>
                 {line}
               </text>
             ))}
@@ -225,7 +225,7 @@ export function soilMarks(from: number, to: number, ground: number, deep: number
 export function Grass({ x, width, ground }: { x: number; width: number; ground: number }) {
   const random = seeded(5);
   let blades = "";
-  for (let at = 0; at < width / 3.2; at += 1) {
+  for (let index = 0; index < width / 3.2; index += 1) {
     const [bx, high, lean] = [x + 3 + random() * (width - 6), 12 + random() * 20, random() * 10 - 5];
     blades += `M${bx.toFixed(1)} ${ground}q${(lean * 0.2).toFixed(1)} ${(-high * 0.6).toFixed(1)} ${lean.toFixed(1)} ${(-high).toFixed(1)}`;
   }

@@ -22,20 +22,20 @@ export const tonesOf = (material: Pick<Material, "kind">) => TONES[material.kind
 
 type Shape = (x: number, y: number, turn: number, random: () => number) => string;
 
-const at = (x: number, y: number, turn: number) => (a: number, b: number) =>
+const place = (x: number, y: number, turn: number) => (a: number, b: number) =>
   `${(x + a * Math.cos(turn) - b * Math.sin(turn)).toFixed(1)} ${(y + a * Math.sin(turn) + b * Math.cos(turn)).toFixed(1)}`;
 
 const chip =
   (long: number, wide: number): Shape =>
   (x, y, turn, random) => {
-    const p = at(x, y, turn);
+    const p = place(x, y, turn);
     const [l, w] = [long * (0.6 + random() * 0.7), wide * (0.6 + random() * 0.7)];
     return `M${p(-l, -w)}L${p(l * 0.9, -w * 0.7)}L${p(l, w * 0.8)}L${p(-l * 0.85, w)}Z`;
   };
 const strand =
   (long: number, bend: number): Shape =>
   (x, y, turn, random) => {
-    const p = at(x, y, turn * 0.4);
+    const p = place(x, y, turn * 0.4);
     const l = long * (0.6 + random() * 0.8);
     const b = bend * (random() - 0.5) * 2;
     return `M${p(-l, 0)}Q${p(0, b)} ${p(l, 0)}Q${p(0, b + 2.2)} ${p(-l, 0.6)}Z`;
@@ -43,12 +43,12 @@ const strand =
 const blob =
   (size: number): Shape =>
   (x, y, turn, random) => {
-    const p = at(x, y, turn);
+    const p = place(x, y, turn);
     const [a, b] = [size * (0.7 + random() * 0.6), size * (0.5 + random() * 0.5)];
     return `M${p(-a, 0)}C${p(-a, -b * 1.2)} ${p(a, -b * 1.2)} ${p(a, 0)}C${p(a, b * 1.2)} ${p(-a, b * 1.2)} ${p(-a, 0)}Z`;
   };
 const leaf: Shape = (x, y, turn, random) => {
-  const p = at(x, y, turn * 0.5);
+  const p = place(x, y, turn * 0.5);
   const l = 8 * (0.7 + random() * 0.5);
   return `M${p(-l, 0)}Q${p(0, -l * 0.6)} ${p(l, 0)}Q${p(0, l * 0.45)} ${p(-l, 0)}Z`;
 };

@@ -21,16 +21,16 @@ interface Band {
 
 /** What is left of layers at a week, stacked, the youngest on top; `times` undoes the mean over a ring's quarters. */
 function stacked(layers: Layer[], week: number): Band[] {
-  let at = 0;
+  let height = 0;
   return layers
     .map((layer) => ({ ...layer, mm: (layer.chips[week] ?? 0) * (layer.quarter === null ? 1 : 4) }))
     .filter((layer) => layer.mm >= 0.5)
     .sort((a, b) => (a.on < b.on ? -1 : 1))
     .map((layer, index, all) => {
-      const from = at;
-      at += layer.mm;
+      const from = height;
+      height += layer.mm;
       const fill = FILL[index === all.length - 1 ? 2 : index % 2] ?? FILL[0];
-      return { ...layer, key: `${layer.on}${layer.name}${index}`, from, to: at, fill: fill as string };
+      return { ...layer, key: `${layer.on}${layer.name}${index}`, from, to: height, fill: fill as string };
     });
 }
 
@@ -81,7 +81,7 @@ export function CutAt({
         label = Math.min(middle + 4, label - 32);
         return { key: band.key, middle, y: label, name: band.name, mm: band.mm, on: band.on };
       });
-  const said = tags.map((tag) => `${tag.name}, ${aboutDepth(tag.mm, units)}`);
+  const words = tags.map((tag) => `${tag.name}, ${aboutDepth(tag.mm, units)}`);
   return (
     <>
       <svg
@@ -90,7 +90,7 @@ export function CutAt({
         role="img"
         data-testid="cut-at"
         aria-label={t("cutHumus", {
-          layers: said.join("; ") || t("noChipsLeft"),
+          layers: words.join("; ") || t("noChipsLeft"),
           depth: aboutDepth(humus_mm, units),
         })}
       >

@@ -35,13 +35,13 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   if (!now || !site) return null;
   const { laying, gap, decision } = plot;
   const spread = plot.depth_means === "spread";
-  const due = laying?.season_key === now.key;
+  const isDue = laying?.season_key === now.key;
   const today = sheet.data?.today ?? "";
   const laid = new URLSearchParams({
     plot: plot.id,
     lay: laying ? typedDepth(spread ? laying.spread_mm : laying.settled_mm, site.units) : "",
   });
-  const put = (kind: "lay" | "skip" | null, on: string | null = null) =>
+  const setDecision = (kind: "lay" | "skip" | null, on: string | null = null) =>
     decide.mutate({ season: now.key, decision: kind ? { kind, on } : null });
   const reshape = (change: { wanted_mm?: string; season?: string }) => {
     const texts = plotTexts(plot, site.units);
@@ -61,7 +61,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
             <strong>
               {t("lay", {
                 depth: aboutDepth(spread ? laying.spread_mm : laying.settled_mm, units),
-                when: due
+                when: isDue
                   ? t("by", { day: day(now.until) })
                   : t("inWithSeason", { season: laying.season.toLowerCase() }),
               })}
@@ -109,14 +109,19 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
             label={t("logAsLaid")}
             press={() => navigate(`/w/${workspaceId}/sites/${siteId}/log?${laid}`)}
           />
-          {due && laying && laying.on > today ? (
-            <Act label={t("layToday")} press={() => put("lay", today)} />
+          {isDue && laying && laying.on > today ? (
+            <Act label={t("layToday")} press={() => setDecision("lay", today)} />
           ) : null}
-          {!due && plot.wanted_mm > 0 && decision?.kind !== "skip" ? (
-            <Act label={t("layInAnyway", { season: now.season.toLowerCase() })} press={() => put("lay")} />
+          {!isDue && plot.wanted_mm > 0 && decision?.kind !== "skip" ? (
+            <Act
+              label={t("layInAnyway", { season: now.season.toLowerCase() })}
+              press={() => setDecision("lay")}
+            />
           ) : null}
-          {due && decision === null ? <Act label={t("skipThisSeason")} press={() => put("skip")} /> : null}
-          {decision ? <Act label={t("undoDecision")} press={() => put(null)} /> : null}
+          {isDue && decision === null ? (
+            <Act label={t("skipThisSeason")} press={() => setDecision("skip")} />
+          ) : null}
+          {decision ? <Act label={t("undoDecision")} press={() => setDecision(null)} /> : null}
         </div>
       ) : null}
       {decision ? (

@@ -56,7 +56,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
   const tops = track.future.layings;
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   const date = dateOf(sheet, week);
-  const said = longDay(date);
+  const words = longDay(date);
   const rangeAt = (at: number) => {
     const coarse = Math.min(track.low.length - 1, Math.round(at / EVERY));
     return t("n80RangeTo", {
@@ -64,18 +64,18 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
       depth2: aboutDepth(track.high[coarse] ?? 0, units),
     });
   };
-  const near = (at: number, on: string) => Math.abs(weekOf(sheet, on) - at) <= 1.5;
+  const isNear = (at: number, on: string) => Math.abs(weekOf(sheet, on) - at) <= 1.5;
   const happens = (at: number) => [
     ...tops.flatMap((laying) => [
-      ...(near(at, laying.on) ? [t("plannedLaying", { depth: aboutDepth(laying.settled_mm, units) })] : []),
-      ...(near(at, laying.on) && laying.humus_m3 > SPECK_M3
+      ...(isNear(at, laying.on) ? [t("plannedLaying", { depth: aboutDepth(laying.settled_mm, units) })] : []),
+      ...(isNear(at, laying.on) && laying.humus_m3 > SPECK_M3
         ? [t("humusDugOutFirst", { volume: about(laying.humus_m3, units) })]
         : []),
-      ...(laying.wanted_on < laying.on && near(at, laying.wanted_on) ? [t("dueButWaitsForChips")] : []),
+      ...(laying.wanted_on < laying.on && isNear(at, laying.wanted_on) ? [t("dueButWaitsForChips")] : []),
     ]),
     ...log
       .filter(hasDepth)
-      .filter((entry) => near(at, entry.on))
+      .filter((entry) => isNear(at, entry.on))
       .map((entry) => {
         const mm = depthOf(entry);
         return mm === null
@@ -83,7 +83,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
           : t("entryDepth", { kind: entry.entry.kind, depth: aboutDepth(mm, units) });
       }),
   ];
-  const held = track.held[week] ?? 0;
+  const depth = track.held[week] ?? 0;
   const frost = [sheet.place_year.last_frost, sheet.place_year.first_frost].filter((day) => day != null);
   const years = months.filter(({ date }) => date.getMonth() === 0).map(({ date }) => date.getFullYear());
   const narrow = WIDE < 600;
@@ -109,11 +109,11 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
         })}
         {years.flatMap((year) =>
           frost.map((day) => {
-            const at = weekOf(sheet, new Date(Date.UTC(year, 0, day, 12)).toISOString());
-            return at < 0 || at > last ? null : (
+            const weekOfYear = weekOf(sheet, new Date(Date.UTC(year, 0, day, 12)).toISOString());
+            return weekOfYear < 0 || weekOfYear > last ? null : (
               <path
                 key={`${year}.${day}`}
-                d={`M${x(at)} ${HEAD - 12}v9M${x(at) - 4} ${HEAD - 10}l8 5M${x(at) + 4} ${HEAD - 10}l-8 5`}
+                d={`M${x(weekOfYear)} ${HEAD - 12}v9M${x(weekOfYear) - 4} ${HEAD - 10}l8 5M${x(weekOfYear) + 4} ${HEAD - 10}l-8 5`}
                 stroke="var(--color-info)"
                 strokeWidth={1.5}
               />
@@ -183,20 +183,20 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
           );
         })}
         {log.filter(hasDepth).map((entry) => {
-          const at = weekOf(sheet, entry.on);
-          if (at < 0 || at > last) return null;
+          const weekOfEntry = weekOf(sheet, entry.on);
+          if (weekOfEntry < 0 || weekOfEntry > last) return null;
           const mm = depthOf(entry) ?? 0;
           return entry.entry.kind === "measured" ? (
             <path
               key={entry.id}
-              d={`M${x(at) - 6} ${y(mm)}h12M${x(at)} ${y(mm) - 6}v12`}
+              d={`M${x(weekOfEntry) - 6} ${y(mm)}h12M${x(weekOfEntry)} ${y(mm) - 6}v12`}
               stroke="var(--color-base-content)"
               strokeWidth={2.4}
             />
           ) : (
             <path
               key={entry.id}
-              d={`M${x(at)} ${ground - 1}l-6 -11h12z`}
+              d={`M${x(weekOfEntry)} ${ground - 1}l-6 -11h12z`}
               fill="var(--soil-line)"
               stroke="var(--color-base-100)"
             />
@@ -205,18 +205,18 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
         <TodayLine x={x(now)} top={HEAD - 2} bottom={ground} />
         <DateMark
           x={x(week)}
-          y={y(held)}
+          y={y(depth)}
           top={HEAD}
           bottom={ground + 7}
           right={WIDE}
-          words={aboutDepth(held, units)}
+          words={aboutDepth(depth, units)}
         />
       </svg>
       <DateHandle
         label={t("dateFor", { name })}
         said={t("depthOn", {
-          date: said,
-          depth: aboutDepth(held, units),
+          date: words,
+          depth: aboutDepth(depth, units),
           range: week > now ? t("forecast", { week: rangeAt(week) }) : "",
         })}
         numbers={(over) => (

@@ -5,7 +5,7 @@ import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { money, perArea, shown } from "@/ui/format";
+import { money, perArea, valueText } from "@/ui/format";
 import { about, aboutDepth } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Loading } from "@/ui/states";
@@ -36,10 +36,10 @@ const LABELS: Record<Exclude<Field, "window">, string> = {
 };
 
 function textsOf(rule: PlotFuture["rule"]): Record<Field, string> {
-  const given: Record<string, unknown> = { ...rule };
-  const text = (field: Field, fallback: string) => String(given[field] ?? fallback);
+  const values: Record<string, unknown> = { ...rule };
+  const text = (field: Field, fallback: string) => String(values[field] ?? fallback);
   return {
-    part: given.part === undefined ? "100 %" : `${Math.round(Number(given.part) * 100)} %`,
+    part: values.part === undefined ? "100 %" : `${Math.round(Number(values.part) * 100)} %`,
     years: text("years", "2"),
     window: text("window", ""),
     rounds: text("rounds", "3"),
@@ -154,7 +154,7 @@ function Compared({ plotId }: { plotId: string }) {
                   {index === 0 ? <span className="text-base-content/75"> {t("now")}</span> : null}
                 </td>
                 <td className="text-right font-semibold whitespace-nowrap">{about(rule.volume_m3, units)}</td>
-                <td className="text-right whitespace-nowrap">{shown(rule.hours, "h", units)}</td>
+                <td className="text-right whitespace-nowrap">{valueText(rule.hours, "h", units)}</td>
                 <td className="text-right whitespace-nowrap">
                   {rule.cost === null
                     ? t("unknown")

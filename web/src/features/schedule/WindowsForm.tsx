@@ -19,8 +19,8 @@ function dayOf(text: string): number | null | undefined {
   if (text.trim() === "") return null;
   const match = /^(\d{1,2})-(\d{1,2})$/.exec(text.trim());
   if (!match) return undefined;
-  const at = Date.UTC(YEAR, Number(match[1]) - 1, Number(match[2]));
-  const day = Math.round((at - Date.UTC(YEAR, 0, 1)) / 86_400_000) + 1;
+  const moment = Date.UTC(YEAR, Number(match[1]) - 1, Number(match[2]));
+  const day = Math.round((moment - Date.UTC(YEAR, 0, 1)) / 86_400_000) + 1;
   return Number.isFinite(day) && day >= 1 && day <= 366 ? day : undefined;
 }
 
@@ -68,12 +68,12 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         const [a, b] = [dayOf(last), dayOf(first)];
         if (a === undefined || b === undefined || badWindow) return;
         // What was not touched stays derived.
-        const said = <T,>(value: T, before: T, own: unknown) =>
+        const typedOr = <T,>(value: T, before: T, own: unknown) =>
           own == null && value === before ? null : value;
         override.mutate({
-          last_frost: said(a, derived.last_frost, own.last_frost),
-          first_frost: said(b, derived.first_frost, own.first_frost),
-          zone: said(zone.trim(), derived.zone, own.zone) || null,
+          last_frost: typedOr(a, derived.last_frost, own.last_frost),
+          first_frost: typedOr(b, derived.first_frost, own.first_frost),
+          zone: typedOr(zone.trim(), derived.zone, own.zone) || null,
           windows: Object.fromEntries(
             windows
               .filter(

@@ -3,7 +3,7 @@ import { useMay } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/schedule";
 import { TextField } from "@/ui/Field";
-import { day, perArea, shown, YARD3 } from "@/ui/format";
+import { day, perArea, valueText, YARD3 } from "@/ui/format";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -105,7 +105,7 @@ export function YearsPage() {
                   </td>
                   <td className="text-right">{figures.needed_m3 > 0.005 ? figures.loads : ""}</td>
                   <td className="text-right">
-                    {figures.needed_m3 > 0.005 ? shown(figures.hours, "h", units) : ""}
+                    {figures.needed_m3 > 0.005 ? valueText(figures.hours, "h", units) : ""}
                   </td>
                   <td className="text-right">{figures.needed_m3 > 0.005 ? costOf(figures) : ""}</td>
                   {digs ? <td className="text-right">{about(humus_m3, units)}</td> : null}
@@ -176,10 +176,10 @@ export function YearsPage() {
                     </span>
                   </td>
                   <td className="whitespace-nowrap">
-                    <strong>{shown(year.carbon_kg, "kg", units)}</strong>
+                    <strong>{valueText(year.carbon_kg, "kg", units)}</strong>
                     <span className="block text-sm text-base-content/75">
-                      ({shown(year.low_carbon_kg, "kg", units).split(" ")[0]} {t("toWithin")}{" "}
-                      {shown(year.high_carbon_kg, "kg", units).split(" ")[0]})
+                      ({valueText(year.low_carbon_kg, "kg", units).split(" ")[0]} {t("toWithin")}{" "}
+                      {valueText(year.high_carbon_kg, "kg", units).split(" ")[0]})
                     </span>
                   </td>
                 </tr>
@@ -202,7 +202,7 @@ function Held() {
   const typed = Number(text.replace(",", "."));
   const wrong = text.trim() !== "" && !(typed >= 0 && typed <= 100_000);
   const supply = wrong || text.trim() === "" ? null : units === "us" ? typed * YARD3 : typed;
-  const held = useHeld(supply);
+  const holding = useHeld(supply);
   return (
     <section data-testid="held-by">
       <h2 className="text-xl">{t("depthASupplyCanMaintain")}</h2>
@@ -216,16 +216,16 @@ function Held() {
         />
       </div>
       <p className="mt-1" aria-live="polite">
-        {held.data?.depth_mm != null ? (
+        {holding.data?.depth_mm != null ? (
           <>
             {t("maintains")}{" "}
-            <strong className="display text-2xl">{aboutDepth(held.data.depth_mm, units)}</strong>
+            <strong className="display text-2xl">{aboutDepth(holding.data.depth_mm, units)}</strong>
             {t("asTargetDepthOnAllGround", {
-              more: held.data.more ? ` ${t("andMore")}` : "",
-              volume: about(held.data.needed_m3, units),
+              more: holding.data.more ? ` ${t("andMore")}` : "",
+              volume: about(holding.data.needed_m3, units),
             })}
           </>
-        ) : held.isFetching ? (
+        ) : holding.isFetching ? (
           t("calculating")
         ) : (
           t("noPlotHasTheRuleKeep")

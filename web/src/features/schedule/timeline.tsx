@@ -174,12 +174,12 @@ interface Handle {
 export function DateHandle({ label, said, week, now, last, margins, setWeek, numbers }: Handle) {
   const [left, right] = margins;
   const [hovered, setHovered] = useState<{ week: number; x: number; width: number } | null>(null);
-  const within = (next: number) => Math.min(last, Math.max(0, Math.round(next)));
-  const set = (next: number) => setWeek(within(next));
-  const at = (event: PointerEvent<HTMLDivElement>) => {
+  const clamp = (next: number) => Math.min(last, Math.max(0, Math.round(next)));
+  const set = (next: number) => setWeek(clamp(next));
+  const weekAt = (event: PointerEvent<HTMLDivElement>) => {
     const { left: begin, width } = event.currentTarget.getBoundingClientRect();
-    const over = within(((event.clientX - begin - left) / (width - left - right)) * last);
-    return { week: over, x: left + (over / last) * (width - left - right), width };
+    const week = clamp(((event.clientX - begin - left) / (width - left - right)) * last);
+    return { week: week, x: left + (week / last) * (width - left - right), width };
   };
   const key = (event: KeyboardEvent) => {
     const by: Record<string, number> = {
@@ -211,11 +211,11 @@ export function DateHandle({ label, said, week, now, last, margins, setWeek, num
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         setHovered(null);
-        setWeek(at(event).week);
+        setWeek(weekAt(event).week);
       }}
       onPointerMove={(event) => {
-        if (event.buttons > 0) setWeek(at(event).week);
-        else if (event.pointerType === "mouse") setHovered(at(event));
+        if (event.buttons > 0) setWeek(weekAt(event).week);
+        else if (event.pointerType === "mouse") setHovered(weekAt(event));
       }}
       onPointerLeave={() => setHovered(null)}
       onKeyDown={key}

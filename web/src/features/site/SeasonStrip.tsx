@@ -6,7 +6,7 @@ import { useChoice } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/site";
 import { Button } from "@/ui/Button";
-import { day, shown } from "@/ui/format";
+import { day, valueText } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { costOf, linesWith, loadsOf, mainLine } from "./season";
@@ -133,7 +133,7 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
         )}
         <Item term={t("work")} label="hours">
           <Ask label={t("hours")} press={() => ask("hours", now.key)}>
-            {shown(now.hours, "h", units)}
+            {valueText(now.hours, "h", units)}
           </Ask>
         </Item>
         <Item term={t("cost")} label="cost">

@@ -35,7 +35,7 @@ export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (to
       await links.refetch();
     },
   });
-  const own = (links.data ?? []).filter((link) => link.kind === kind);
+  const ownLinks = (links.data ?? []).filter((link) => link.kind === kind);
   return (
     <div className="space-y-2" data-testid={`links-${kind}`}>
       {newAddress ? (
@@ -43,7 +43,7 @@ export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (to
           {t("copyThisLinkNow")} <a href={newAddress}>{newAddress}</a>
         </p>
       ) : null}
-      {own.map((link) => (
+      {ownLinks.map((link) => (
         <p key={link.id} className="flex flex-wrap items-center gap-3">
           {t("linkUntil", { day: day(link.expires_at) })}
           {may.edit ? (

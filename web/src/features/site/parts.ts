@@ -27,6 +27,6 @@ export const PARTS: Part[] = [
 
 /** The part of the job that comes after that of an address within a site. */
 export function partAfter(within: string): Part | undefined {
-  const at = PARTS.findLastIndex((part) => within === part.path || within.startsWith(`${part.path}/`));
-  return PARTS[at + 1];
+  const index = PARTS.findLastIndex((part) => within === part.path || within.startsWith(`${part.path}/`));
+  return PARTS[index + 1];
 }

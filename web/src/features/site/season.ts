@@ -7,13 +7,13 @@ import type {
   UnitSystem,
 } from "@/api/schema.gen";
 import { t } from "@/texts/site";
-import { money, shown, YARD3 } from "@/ui/format";
+import { money, valueText, YARD3 } from "@/ui/format";
 import { about } from "@/ui/precision";
 
 /** The line whose loads are changed by one: of whole loads the largest, else the largest of all. */
 export function mainLine(order: OrderFigures[]): OrderFigures | undefined {
-  const whole = order.filter((line) => !line.exact);
-  return [...(whole.length > 0 ? whole : order)].sort((a, b) => b.volume_m3 - a.volume_m3)[0];
+  const loads = order.filter((line) => !line.exact);
+  return [...(loads.length > 0 ? loads : order)].sort((a, b) => b.volume_m3 - a.volume_m3)[0];
 }
 
 /** The order as a choice: a season's total by source, with `change` for one of them. */
@@ -56,5 +56,5 @@ export function amountOf(line: OrderFigures, units: UnitSystem): string {
 /** How much goes with the mulch: loose volume, m² of sheets, or pieces. */
 export function besideAmount(layer: BesideFigures, units: UnitSystem) {
   if (layer.unit === "m3") return about(layer.amount, units);
-  return layer.unit === "m2" ? shown(Math.round(layer.amount), "m2", units) : String(layer.amount);
+  return layer.unit === "m2" ? valueText(Math.round(layer.amount), "m2", units) : String(layer.amount);
 }

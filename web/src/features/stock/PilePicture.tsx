@@ -25,9 +25,9 @@ export function PilePicture({ piles }: { piles: PileOut[] }) {
   const drawn = standing.map((pile) => {
     const wall = pile.plan?.wall_m != null && pile.plan.wall_m < 4 ? pile.plan.wall_m * PX : null;
     const foot = pile.stand.length_m * PX;
-    const at = edge + (wall === null ? GAP : wall + 30) + Math.max(0, 130 - foot) / 2;
-    edge = at + Math.max(foot, foot / 2 + 65);
-    return { pile, wall, foot, at };
+    const left = edge + (wall === null ? GAP : wall + 30) + Math.max(0, 130 - foot) / 2;
+    edge = left + Math.max(foot, foot / 2 + 65);
+    return { pile, wall, foot, at: left };
   });
   const wide = Math.max(LEAST, edge + GAP);
   const heats = ground - HEATS_M * PX;
@@ -122,8 +122,8 @@ function outline(at: number, foot: number, half: number, top: number, ground: nu
 
 function Wall({ x, high, ground, pile }: { x: number; high: number; ground: number; pile: PileOut }) {
   const units = useUnits();
-  const near = pile.plan?.clear === false;
-  const away = aboutDistance(pile.plan?.wall_m ?? 0, units);
+  const isNear = pile.plan?.clear === false;
+  const distance = aboutDistance(pile.plan?.wall_m ?? 0, units);
   return (
     <>
       <rect
@@ -131,11 +131,11 @@ function Wall({ x, high, ground, pile }: { x: number; high: number; ground: numb
         y={ground - high}
         width={10}
         height={high}
-        fill={near ? "var(--color-error)" : "var(--color-base-content)"}
-        opacity={near ? 1 : 0.4}
+        fill={isNear ? "var(--color-error)" : "var(--color-base-content)"}
+        opacity={isNear ? 1 : 0.4}
       />
-      <text x={x + 5} y={ground - 6} fill={near ? "var(--color-error)" : "var(--color-base-content)"}>
-        {away}
+      <text x={x + 5} y={ground - 6} fill={isNear ? "var(--color-error)" : "var(--color-base-content)"}>
+        {distance}
       </text>
     </>
   );

@@ -88,7 +88,7 @@ function Piles({
   const total = stock.piles.reduce((sum, pile) => sum + pile.stock_m3, 0);
   const fearedOf = (id: string) =>
     feared(stock.deliveries.find((delivery) => delivery.id === id)?.worries ?? []).join(", ");
-  const there = stock.piles.filter((pile) => pile.stock_m3 > 0.005);
+  const piles = stock.piles.filter((pile) => pile.stock_m3 > 0.005);
   return (
     <section className="space-y-3" data-testid="piles">
       <div className="flex flex-wrap items-start justify-between gap-3">
@@ -104,7 +104,7 @@ function Piles({
       ) : null}
       <PilePicture piles={stock.piles} />
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {there.map((pile) => (
+        {piles.map((pile) => (
           <li key={pile.id} className="space-y-1.5 py-3">
             <div className="flex flex-wrap items-baseline justify-between gap-x-4">
               <h3 className="text-lg">{pile.name}</h3>
@@ -148,7 +148,7 @@ function Piles({
           </li>
         ))}
       </ul>
-      {there.length > 0 ? (
+      {piles.length > 0 ? (
         <p className="text-sm text-base-content/75">
           {t("dampenADustyPileWearA", { height: aboutHeight(2, units) })}
         </p>
@@ -169,7 +169,7 @@ function Loads({
   if (deliveries.length === 0) return null;
   const expected = deliveries.filter((delivery) => delivery.state === "expected");
   const came = deliveries.filter((delivery) => delivery.state === "received");
-  const off = deliveries.filter((delivery) => delivery.state === "cancelled");
+  const cancelled = deliveries.filter((delivery) => delivery.state === "cancelled");
   return (
     <section className="space-y-4" data-testid="deliveries">
       {expected.length > 0 ? (
@@ -218,9 +218,9 @@ function Loads({
           </ul>
         </div>
       ) : null}
-      {off.length > 0 ? (
+      {cancelled.length > 0 ? (
         <p className="text-sm text-base-content/75">
-          {t("cancelled", { off: off.map((delivery) => delivery.name).join(", ") })}
+          {t("cancelled", { off: cancelled.map((delivery) => delivery.name).join(", ") })}
         </p>
       ) : null}
     </section>

@@ -94,7 +94,7 @@ export function ReceiveForm({
   const [settled, rests] = useSettledTexts(form);
   const measured = !measuredEmpty(settled.measured);
   const body = receiptEntry(settled, units);
-  const asked = useQuery({
+  const query = useQuery({
     queryKey: ["plot", path.workspace_id, path.site_id, "receipt", body],
     queryFn: () =>
       result(
@@ -107,20 +107,20 @@ export function ReceiveForm({
     placeholderData: keepPreviousData,
     retry: false,
   });
-  const asTyped = asked.error instanceof Problem ? asked.error.byField : {};
+  const asTyped = query.error instanceof Problem ? query.error.byField : {};
   const errorAt = (name: string) => form.errorAt(name) ?? asTyped[name];
-  const estimate = asked.isError || !measured ? undefined : asked.data;
-  const done = () => {
+  const estimate = query.isError || !measured ? undefined : query.data;
+  const clearAndClose = () => {
     form.clear();
     close();
   };
   const save = (texts: Texts) => {
     const entry = receiptEntry(texts, units);
-    if (delivery) receive.mutate({ delivery, entry }, { onSuccess: done });
+    if (delivery) receive.mutate({ delivery, entry }, { onSuccess: clearAndClose });
     else
       arrive.mutate(
         { ...entry, id: texts.id, name: texts.name.trim() || t("aLoad"), cost: texts.cost },
-        { onSuccess: done },
+        { onSuccess: clearAndClose },
       );
   };
   const field = (name: "name" | "received_on" | "chipped_on" | "cost" | "note") => ({

@@ -37,13 +37,13 @@ const FIELDS: Record<MeasuredKind, (keyof MeasuredTexts)[]> = {
 
 /** What is sent. */
 export function measuredEntry(texts: MeasuredTexts) {
-  const sent: Record<string, unknown> = { kind: texts.by };
+  const entry: Record<string, unknown> = { kind: texts.by };
   for (const key of FIELDS[texts.by]) {
     const text = texts[key].trim();
-    sent[key] = key === "barrows" && /^\d+$/.test(text) ? Number(text) : text;
+    entry[key] = key === "barrows" && /^\d+$/.test(text) ? Number(text) : text;
   }
   // The shape is that of the kind chosen, which the type checker cannot follow.
-  return sent as never;
+  return entry as never;
 }
 
 export function measuredEmpty(texts: MeasuredTexts) {

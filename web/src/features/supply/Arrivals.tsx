@@ -22,7 +22,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
     return { month, name, loads };
   });
   if (months.every((month) => month.loads === 0)) return null;
-  const said = months
+  const words = months
     .filter((month) => month.loads > 0)
     .map((month) => t("in", { loads: month.loads, name: month.name }));
   return (
@@ -31,7 +31,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
         viewBox={`0 0 ${12 * STEP} ${HIGH}`}
         className="w-full min-w-[34rem] max-w-2xl"
         role="img"
-        aria-label={t("earliestDelivery", { months: said.join(", ") })}
+        aria-label={t("earliestDelivery", { months: words.join(", ") })}
       >
         <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
         {months.map((month, index) => (

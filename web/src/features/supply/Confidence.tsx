@@ -10,8 +10,8 @@ const [WIDE, HIGH, FOOT, HEAD, LEFT] = [320, 118, 20, 20, 44];
 /** How sure so many loads are, when nobody knows what one holds: a column for each number of loads. */
 export function Confidence({ certainty, loads }: { certainty: Certainty; loads: number }) {
   const { chances } = certainty;
-  const here = chances.find((chance) => chance.loads === loads);
-  const sure = here?.enough ?? (loads > (chances.at(-1)?.loads ?? 0) ? 1 : 0);
+  const current = chances.find((chance) => chance.loads === loads);
+  const sure = current?.enough ?? (loads > (chances.at(-1)?.loads ?? 0) ? 1 : 0);
   const x = scaleBand(
     chances.map((chance) => chance.loads),
     [LEFT, WIDE],

@@ -25,13 +25,13 @@ export function OffersTab() {
   const may = useMay();
   const { heard, asked, accept, decline } = useOffers(may.edit);
   const buying = useBuying();
-  const shown = heard.data;
-  if (!shown && heard.isPending) return <Loading what={t("offers")} />;
-  if (!shown) return <Trouble error={heard.error} retry={() => heard.refetch()} />;
+  const sheet = heard.data;
+  if (!sheet && heard.isPending) return <Loading what={t("offers")} />;
+  if (!sheet) return <Trouble error={heard.error} retry={() => heard.refetch()} />;
   const trouble = asked.isError ? asked.error.message : null;
   const currency = buying.data?.currency ?? "EUR";
-  const open = shown.offers.filter((offer) => offer.state === "open");
-  const rest = shown.offers.filter((offer) => offer.state !== "open");
+  const open = sheet.offers.filter((offer) => offer.state === "open");
+  const rest = sheet.offers.filter((offer) => offer.state !== "open");
   const refused = accept.error instanceof Problem ? accept.error.message : null;
   return (
     <div className="mx-auto max-w-5xl space-y-5 p-4 sm:p-6">
@@ -43,9 +43,9 @@ export function OffersTab() {
               {t("simulated")}
             </span>
             {t("inventedCrewsFromASimulatedService", {
-              report: shown.heard_at
+              report: sheet.heard_at
                 ? t("lastReport", {
-                    time: timeOfDay(shown.heard_at),
+                    time: timeOfDay(sheet.heard_at),
                   })
                 : "",
             })}
@@ -171,7 +171,7 @@ export function Effects({ effect }: { effect: Effect }) {
   const units = useUnits();
   const { whole, part, over_m3: over } = effect;
   const bad = effect.tips.filter((tip) => !tip.fits);
-  const near = effect.tips.filter((tip) => tip.fits && tip.clear === false);
+  const close = effect.tips.filter((tip) => tip.fits && tip.clear === false);
   return (
     <ul className="mt-2 space-y-1 border-l-4 border-secondary pl-3" data-testid="effect">
       <li>
@@ -208,7 +208,7 @@ export function Effects({ effect }: { effect: Effect }) {
           {t("holdsTheLargestLoadDoesNot", { tip: tip.tip, volume: about(tip.holds_m3, units) })}
         </li>
       ))}
-      {near.map((tip) => (
+      {close.map((tip) => (
         <li key={tip.tip} className="font-medium text-warning">
           {t("atItLiesFromTheWall", { tip: tip.tip, distance: aboutDistance(tip.wall_m ?? 0, units) })}
         </li>

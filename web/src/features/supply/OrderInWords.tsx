@@ -5,7 +5,7 @@ import { amountOf, besideAmount } from "@/features/site/season";
 import { useUses } from "@/features/survey/site";
 import { t } from "@/texts/supply";
 import { Button } from "@/ui/Button";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { sourceOf } from "./OrderTab";
@@ -50,7 +50,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
       source: line.source ? ` ${who}` : "",
     });
   });
-  const said = t("for", { lines: lines.join(", "), name: site.name });
+  const text = t("for", { lines: lines.join(", "), name: site.name });
   const byUse = (uses ?? [])
     .map((use) => ({
       ...use,
@@ -76,7 +76,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
             <Button
               className="print:hidden"
               onClick={() => {
-                navigator.clipboard?.writeText(said);
+                navigator.clipboard?.writeText(text);
                 setCopied(true);
               }}
             >
@@ -102,7 +102,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
       <section data-testid="haul">
         <h2 className="text-lg">{t("work")}</h2>
         <p>
-          {t("trips", { count: now.trips })}, <strong>{shown(now.hours, "h", units)}</strong>{" "}
+          {t("trips", { count: now.trips })}, <strong>{valueText(now.hours, "h", units)}</strong>{" "}
           {t("byOnePersonLiftWithBent")}
         </p>
       </section>

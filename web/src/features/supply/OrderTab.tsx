@@ -8,7 +8,7 @@ import { amountOf, besideAmount, costOf } from "@/features/site/season";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/supply";
 import { Button } from "@/ui/Button";
-import { day, money, share, shown } from "@/ui/format";
+import { day, money, share, valueText } from "@/ui/format";
 import { about, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -129,7 +129,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
         <Item term={t("costWithWork")}>
           <span data-testid="order-cost">{costOf(season)}</span>
         </Item>
-        <Item term={t("work")}>{shown(season.hours, "h", units)}</Item>
+        <Item term={t("work")}>{valueText(season.hours, "h", units)}</Item>
         <Item term={season.short_m3 > SPECK_M3 ? t("shortHeading") : t("leftOver")}>
           <span data-testid="order-over">
             {about(season.short_m3 > SPECK_M3 ? season.short_m3 : season.left_over_m3, units)}

@@ -120,17 +120,17 @@ function SupplierForm({
     problem: saving.error,
   });
   const texts = form.values;
-  const back = `/w/${workspaceId}/suppliers`;
+  const parent = `/w/${workspaceId}/suppliers`;
   const kind = KINDS[texts.kind];
   const save = () => {
     const typed = form.texts();
     const entry = supplierEntry(typed, units);
-    const done = () => {
+    const close = () => {
       form.clear();
-      if (location.pathname.startsWith(`${back}/`)) navigate(back);
+      if (location.pathname.startsWith(`${parent}/`)) navigate(parent);
     };
-    if (stored) change.mutate({ stored, entry }, { onSuccess: done });
-    else add.mutate({ ...entry, id: typed.id }, { onSuccess: done });
+    if (stored) change.mutate({ stored, entry }, { onSuccess: close });
+    else add.mutate({ ...entry, id: typed.id }, { onSuccess: close });
   };
   const unit: Record<string, string> = {
     volume: PLACEHOLDER.volume[units],
@@ -197,14 +197,14 @@ function SupplierForm({
           <Button type="submit" primary className="grow" disabled={saving.isPending}>
             {saving.isPending ? t("saving") : t("save")}
           </Button>
-          <Link to={back} className="btn press">
+          <Link to={parent} className="btn press">
             {t("close")}
           </Link>
           {stored ? (
             <Button
               ghost
               className="text-error"
-              onClick={() => remove.mutate(stored, { onSuccess: () => navigate(back) })}
+              onClick={() => remove.mutate(stored, { onSuccess: () => navigate(parent) })}
             >
               {t("delete")}
             </Button>

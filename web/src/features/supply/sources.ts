@@ -1,6 +1,6 @@
 import type { SupplierEntry, SupplierOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
-import { money, share, shown, volume, YARD3 } from "@/ui/format";
+import { money, share, valueText, volume, YARD3 } from "@/ui/format";
 
 export type SourceKind = SupplierOut["source"]["kind"];
 type Sort = "volume" | "small" | "mass" | "money" | "per_volume" | "share" | "count";
@@ -144,7 +144,7 @@ export function emptySupplier(units: UnitSystem, currency: string): SupplierText
 
 function spelled(sort: Sort, value: number, units: UnitSystem): string {
   if (sort === "volume" || sort === "small") return volume(value, units);
-  if (sort === "mass") return shown(value, "kg", units);
+  if (sort === "mass") return valueText(value, "kg", units);
   if (sort === "share") return share(value);
   return String(sort === "per_volume" && units === "us" ? value * YARD3 : value);
 }
@@ -209,7 +209,7 @@ export function terms({ source, currency }: SupplierOut, units: UnitSystem): str
       return t("trailerOfAnd", {
         perVolume: perVolume(source.per_m3 ?? 0),
         volume: volume(source.trailer_m3, units),
-        payload: shown(source.payload_kg, "kg", units),
+        payload: valueText(source.payload_kg, "kg", units),
       });
     case "merchant":
       return t("deliveryWithPer", {

@@ -166,7 +166,7 @@ export function useStockChanges() {
       ),
     onSettled: refresh,
   });
-  const again = useMutation({
+  const reopen = useMutation({
     mutationFn: (delivery_id: string) =>
       result(
         api.POST(`${S}/deliveries/{delivery_id}/restoration`, { params: { path: { ...path, delivery_id } } }),
@@ -178,7 +178,7 @@ export function useStockChanges() {
       result(api.DELETE(`${S}/deliveries/{delivery_id}`, { params: { path: { ...path, delivery_id } } })),
     onSuccess: async (_, { id, name }) => {
       await refresh();
-      offerUndo({ text: t("wasCancelled", { name }), undo: () => again.mutate(id) });
+      offerUndo({ text: t("wasCancelled", { name }), undo: () => reopen.mutate(id) });
     },
   });
   const enter = useMutation({
@@ -238,7 +238,7 @@ export function useOffers(ask: boolean) {
     queryKey: key("offers"),
     queryFn: () => result(api.GET(`${W}/offers`, { params })),
   });
-  const asked = useQuery({
+  const query = useQuery({
     queryKey: key("offers-asked"),
     queryFn: async () => {
       await finished(
@@ -271,5 +271,5 @@ export function useOffers(ask: boolean) {
       result(api.POST(`${W}/offers/{offer_id}/refusal`, { params: { path: { workspace_id, offer_id } } })),
     onSettled: refresh,
   });
-  return { heard, asked, accept, decline };
+  return { heard, asked: query, accept, decline };
 }

@@ -66,15 +66,18 @@ export function Ground(props: Props) {
   const pressing = editing?.press !== undefined;
   const bounds = useMemo(() => {
     // While points are being pressed in, the plan keeps still beneath the hand.
-    const still = pressing ? marks.filter((mark) => mark.id !== "new") : marks;
-    return boundsOf(plots, plots.length + still.length > 0 ? still : marks);
+    const settled = pressing ? marks.filter((mark) => mark.id !== "new") : marks;
+    return boundsOf(plots, plots.length + settled.length > 0 ? settled : marks);
   }, [plots, marks, pressing]);
-  const across = Math.max(1, bounds.east - bounds.west);
-  const along = Math.max(1, bounds.north - bounds.south);
-  const fit = Math.min((width - 2 * MARGIN) / across, (height - MARGIN - HEAD - FOOT) / along);
+  const widthOfGround = Math.max(1, bounds.east - bounds.west);
+  const heightOfGround = Math.max(1, bounds.north - bounds.south);
+  const fit = Math.min(
+    (width - 2 * MARGIN) / widthOfGround,
+    (height - MARGIN - HEAD - FOOT) / heightOfGround,
+  );
   const scale = fit * view.k;
-  const left = (width - across * fit) / 2 - bounds.west * fit;
-  const top = HEAD + (height - HEAD - FOOT - MARGIN - along * fit) / 2 + bounds.north * fit;
+  const left = (width - widthOfGround * fit) / 2 - bounds.west * fit;
+  const top = HEAD + (height - HEAD - FOOT - MARGIN - heightOfGround * fit) / 2 + bounds.north * fit;
   const [panX, panY] = [left * view.k + view.x, top * view.k + view.y];
   const labels = useMemo(() => labelsOf(plots, marks, scale, chosen), [plots, marks, scale, chosen]);
 
@@ -88,8 +91,8 @@ export function Ground(props: Props) {
     event.stopPropagation();
     const more = event.ctrlKey || event.metaKey || event.shiftKey;
     if (!turning) choose(plot.id, more);
-    const still = event.pointerType !== "mouse" && plot.id !== chosen;
-    if (!place || plot.id === "new" || more || still) return;
+    const isTouch = event.pointerType !== "mouse" && plot.id !== chosen;
+    if (!place || plot.id === "new" || more || isTouch) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     setGrip({ id: plot.id, turning, from: plot.place, x: event.clientX, y: event.clientY });
   };
@@ -121,12 +124,12 @@ export function Ground(props: Props) {
     editing.press([toCentimetre(x), toCentimetre(y)]);
   };
   const key = (event: KeyboardEvent, plot: Drawn) => {
-    const far = event.shiftKey ? 5 : 0.5;
+    const step = event.shiftKey ? 5 : 0.5;
     const by: Record<string, Partial<Place>> = {
-      ArrowLeft: { x_m: toCentimetre(plot.place.x_m - far) },
-      ArrowRight: { x_m: toCentimetre(plot.place.x_m + far) },
-      ArrowUp: { y_m: toCentimetre(plot.place.y_m + far) },
-      ArrowDown: { y_m: toCentimetre(plot.place.y_m - far) },
+      ArrowLeft: { x_m: toCentimetre(plot.place.x_m - step) },
+      ArrowRight: { x_m: toCentimetre(plot.place.x_m + step) },
+      ArrowUp: { y_m: toCentimetre(plot.place.y_m + step) },
+      ArrowDown: { y_m: toCentimetre(plot.place.y_m - step) },
       "[": { turn_deg: ((plot.place.turn_deg ?? 0) + 15) % 360 },
       "]": { turn_deg: ((plot.place.turn_deg ?? 0) - 15) % 360 },
     };
@@ -217,12 +220,12 @@ export function Ground(props: Props) {
               {[...plots]
                 .sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen))
                 .map((plot) => {
-                  const at = moved && grip?.id === plot.id ? moved : plot.place;
+                  const place = moved && grip?.id === plot.id ? moved : plot.place;
                   return (
                     <PlotPiece
                       key={plot.id}
                       plot={plot}
-                      place={at}
+                      place={place}
                       depth_mm={depths?.get(plot.id) ?? (when === "lies" ? plot.existing_mm : plot.wanted_mm)}
                       {...(balances ? { balance: balances.get(plot.id) ?? 0 } : {})}
                       scale={scale}

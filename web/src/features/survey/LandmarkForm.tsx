@@ -62,7 +62,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
   };
   const set = form.change;
   const written = (value: number) => spelled("x_m", Number(value.toFixed(2)), site.units);
-  const put = (index: number | null, at: XY) => {
+  const place = (index: number | null, at: XY) => {
     if (kind !== "way") return set({ x_m: written(at[0]), y_m: written(at[1]) });
     const rows = form
       .texts()
@@ -81,25 +81,25 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
     () => (estimate && !unset ? { id: stored?.id ?? "new", name, landmark: estimate.landmark } : undefined),
     [estimate, unset, stored?.id, name],
   );
-  const putNow = useRef(put);
-  putNow.current = put;
+  const putNow = useRef(place);
+  putNow.current = place;
   const takes = may.edit && pressing;
   useEffect(() => {
     const press = takes ? (at: XY) => putNow.current(null, at) : undefined;
     onEditing({ mark, press, move: (_, index, at) => putNow.current(index, at) });
   }, [mark, takes, onEditing]);
   useEffect(() => () => onEditing(undefined), [onEditing]);
-  const own = `${back}/access/${stored?.id ?? kind}`;
+  const address = `${back}/access/${stored?.id ?? kind}`;
   const save = (texts: LandmarkTexts) => {
     setTried(true);
     const entry = landmarkEntry(texts, site.units);
-    const done = () => {
+    const close = () => {
       form.clear(stored ? undefined : emptyLandmark(kind, site.units));
       // Whoever went elsewhere in the meantime stays there.
-      if (location.pathname === own) navigate(back);
+      if (location.pathname === address) navigate(back);
     };
-    if (stored) change.mutate({ id: stored.id, version: stored.version, entry }, { onSuccess: done });
-    else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
+    if (stored) change.mutate({ id: stored.id, version: stored.version, entry }, { onSuccess: close });
+    else add.mutate({ ...entry, id: texts.id }, { onSuccess: close });
   };
   const field = (key: keyof LandmarkTexts & string, at: string = key) => ({
     ...form.field(key),

@@ -44,11 +44,11 @@ function Piece({ mark, stands, scale, choose, move }: Props & { mark: Marked; st
   const drop = () => {
     if (grip && Math.hypot(...by) * scale > 3) {
       const after = shifted(mark.landmark, grip.index, by);
-      const at: XY =
+      const middle: XY =
         after.kind === "way"
           ? (after.points_m[grip.index] as XY)
           : [toCentimetre(after.place.x_m), toCentimetre(after.place.y_m)];
-      move?.(mark.id, grip.index, at);
+      move?.(mark.id, grip.index, middle);
     }
     setGrip(null);
     setBy([0, 0]);
@@ -170,8 +170,8 @@ export function LandmarkTags({
     const [x, y] = way
       ? middleOfWay(landmark.points_m as XY[])
       : ([landmark.place.x_m, landmark.place.y_m] as XY);
-    const below = way ? 0 : Math.max(0, (landmark.width_m * scale) / 2 - 12);
-    return <Tag key={id} text={text} x={x * scale} y={below - y * scale} chosen={id === chosen} />;
+    const drop = way ? 0 : Math.max(0, (landmark.width_m * scale) / 2 - 12);
+    return <Tag key={id} text={text} x={x * scale} y={drop - y * scale} chosen={id === chosen} />;
   });
 }
 

@@ -124,8 +124,8 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
   };
   const save = (another: boolean) => {
     setTried(true);
-    const sent = plotEntry(form.texts(), site.units);
-    const done = async () => {
+    const entry = plotEntry(form.texts(), site.units);
+    const close = async () => {
       form.clear(plot ? undefined : fresh(another ? 2 : 1));
       setTried(false);
       setDepthTouched(Boolean(plot));
@@ -136,9 +136,9 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
     };
     // Not as a callback of `mutate`: that one is dropped when the form is drawn anew while the answer is under way.
     const saved = plot
-      ? changePlot.mutateAsync({ id: plot.id, version: plot.version, entry: sent })
-      : addPlot.mutateAsync({ ...sent, id });
-    saved.then(done, () => undefined);
+      ? changePlot.mutateAsync({ id: plot.id, version: plot.version, entry: entry })
+      : addPlot.mutateAsync({ ...entry, id });
+    saved.then(close, () => undefined);
   };
   const gravest = estimate?.advice.some((advice) => advice.severity === "stop" || advice.severity === "act");
   const usual =

@@ -25,8 +25,8 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
   const units = useUnits();
   const { data: uses } = useUses();
   const label = (use: string) => uses?.find((kind) => kind.use === use)?.label ?? "";
-  const at = plots.findIndex((plot) => plot.id === chosen);
-  const [next, before] = [plots[at + 1], plots[at - 1]];
+  const place = plots.findIndex((plot) => plot.id === chosen);
+  const [next, before] = [plots[place + 1], plots[place - 1]];
   const shift = (index: number, by: number) => {
     const ids = plots.map((plot) => plot.id);
     const [moved] = ids.splice(index, 1);

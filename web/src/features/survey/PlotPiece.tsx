@@ -94,7 +94,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
   const box = reach({ outline, place });
   const [labelX, labelY] = labelAt({ outline, place });
   const gap = ((outline.trunk_radius_m ?? 0) + (outline.gap_m ?? 0)) * scale;
-  const beside = paths.trunkAtMiddle && box.y * scale > gap + 26 ? gap + 14 : 0;
+  const shift = paths.trunkAtMiddle && box.y * scale > gap + 26 ? gap + 14 : 0;
   return (
     <g
       transform={`translate(${place.x_m * scale} ${-place.y_m * scale})`}
@@ -154,7 +154,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
           </g>
         ) : null}
       </g>
-      {label ? <Tag text={label} x={labelX * scale} y={beside - labelY * scale} chosen={stands} /> : null}
+      {label ? <Tag text={label} x={labelX * scale} y={shift - labelY * scale} chosen={stands} /> : null}
     </g>
   );
 });

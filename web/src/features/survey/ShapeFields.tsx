@@ -63,14 +63,14 @@ export function ShapeFields({ kind, units, fields, change, errorAt, hintFor, onF
 }
 
 function TrunkAs({ fields, change }: Pick<Props, "fields" | "change">) {
-  const across = fields.trunk_as === "diameter";
+  const byDiameter = fields.trunk_as === "diameter";
   return (
     <button
       type="button"
       className="link text-sm"
-      onClick={() => change({ trunk_as: across ? "girth" : "diameter" })}
+      onClick={() => change({ trunk_as: byDiameter ? "girth" : "diameter" })}
     >
-      {across ? t("orRound") : t("orDiameter")}
+      {byDiameter ? t("orRound") : t("orDiameter")}
     </button>
   );
 }

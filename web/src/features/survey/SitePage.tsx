@@ -60,8 +60,8 @@ export function SitePage() {
   if (sheet.isPending) return <Loading what={t("theSite")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { site, plots, now } = sheet.data;
-  const back = `/w/${workspaceId}/sites/${siteId}`;
-  const linkTo = (id: string) => `${back}/plots/${id}`;
+  const parent = `/w/${workspaceId}/sites/${siteId}`;
+  const linkTo = (id: string) => `${parent}/plots/${id}`;
   const landmark = sheet.data.landmarks.find((landmark) => landmark.id === markId);
   const newKind = markId !== undefined && markId in KINDS ? (markId as LandmarkKind) : undefined;
   const kind = newKind ?? landmark?.landmark.kind;
@@ -76,7 +76,7 @@ export function SitePage() {
     if (more && may.edit) mark(id);
     else
       navigate(
-        sheet.data.landmarks.some((landmark) => landmark.id === id) ? `${back}/access/${id}` : linkTo(id),
+        sheet.data.landmarks.some((landmark) => landmark.id === id) ? `${parent}/access/${id}` : linkTo(id),
       );
   };
   const walk = (estimate ?? plot)?.access.points ?? [];
@@ -120,7 +120,12 @@ export function SitePage() {
                 />
               )}
               {plots.length > 0 || sheet.data.landmarks.length > 0 ? (
-                <LandmarkList landmarks={sheet.data.landmarks} chosen={markId} back={back} edit={may.edit} />
+                <LandmarkList
+                  landmarks={sheet.data.landmarks}
+                  chosen={markId}
+                  back={parent}
+                  edit={may.edit}
+                />
               ) : null}
             </div>
           </aside>
@@ -168,7 +173,7 @@ export function SitePage() {
                   site={site}
                   stored={landmark}
                   kind={kind}
-                  back={back}
+                  back={parent}
                   onEditing={setEditing}
                 />
               ) : open ? (
@@ -178,7 +183,7 @@ export function SitePage() {
                     plot={plot}
                     count={plots.length}
                     onEstimate={takeEstimate}
-                    back={back}
+                    back={parent}
                   />
                 </DeferredMount>
               ) : (
@@ -214,6 +219,6 @@ function onPlan(stored: Drawn[], plotId: string | undefined, estimate: Estimate 
     ...stored.map((plot) => plot.place.y_m - Math.hypot(plot.outline.width_m, plot.outline.height_m) / 2),
   );
   const west = Math.min(...stored.map((plot) => plot.place.x_m - plot.outline.width_m / 2), 0);
-  const at = { x_m: west + outline.width_m / 2, y_m: floor - outline.height_m / 2, turn_deg: 0 };
-  return [...stored, { id: "new", number: stored.length + 1, name: "new", place: at, ...typed }];
+  const place = { x_m: west + outline.width_m / 2, y_m: floor - outline.height_m / 2, turn_deg: 0 };
+  return [...stored, { id: "new", number: stored.length + 1, name: "new", place: place, ...typed }];
 }

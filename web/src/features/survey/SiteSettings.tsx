@@ -64,7 +64,7 @@ function zones(stored: string) {
 /** What is sent for a site. */
 function siteEntry(entry: Entry): SiteEntry {
   const { north, climate, southern, temperatures_c, rain_mm, ...rest } = entry;
-  const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as Exclude<
+  const sentClimate = climateEntry({ climate, southern, temperatures_c, rain_mm }) as Exclude<
     SiteEntry["climate"],
     undefined
   >;
@@ -74,7 +74,7 @@ function siteEntry(entry: Entry): SiteEntry {
     load_most_m3: rest.load_most_m3.trim() || null,
     spare: rest.spare.trim() || null,
     material: entry.material || null,
-    climate: sent,
+    climate: sentClimate,
     north_deg: Number(north.replace(",", ".")),
   };
 }
@@ -209,7 +209,7 @@ function Settings({ site }: { site: SiteOut }) {
       offerUndo({ text: t("wasDeletedWithItsPlots", { name: site.name }), undo: () => restore.mutate() });
     },
   });
-  const back = `/w/${workspaceId}/sites/${site.id}`;
+  const parent = `/w/${workspaceId}/sites/${site.id}`;
   return (
     <div className="mx-auto max-w-xl space-y-5 p-4 sm:p-6">
       <PageHead title={t("settingsOfTheSite")} />
@@ -222,7 +222,7 @@ function Settings({ site }: { site: SiteOut }) {
             {
               onSuccess: () => {
                 form.clear();
-                navigate(back);
+                navigate(parent);
               },
             },
           ),
@@ -236,7 +236,7 @@ function Settings({ site }: { site: SiteOut }) {
             <Button type="submit" primary disabled={change.isPending}>
               {t("save")}
             </Button>
-            <Link to={back} className="btn btn-ghost press" onClick={() => form.clear()}>
+            <Link to={parent} className="btn btn-ghost press" onClick={() => form.clear()}>
               {t("backWithoutSaving")}
             </Link>
             <span className="grow" />

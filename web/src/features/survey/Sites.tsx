@@ -7,7 +7,7 @@ import { useStale } from "@/api/stale";
 import { useMay, useSession, useWorkspaceUnits } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/survey";
-import { money, shown } from "@/ui/format";
+import { money, valueText } from "@/ui/format";
 import { about, aboutArea } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -79,7 +79,7 @@ export function Sites() {
                   {t("needed", {
                     season: now.season,
                     volume: about(now.needed_m3, units),
-                    hours: shown(now.hours, "h", units),
+                    hours: valueText(now.hours, "h", units),
                     cost: costOf(now),
                   })}
                 </span>
@@ -183,7 +183,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                     .join(", ")}
                 </td>
                 <td className="pl-3 text-right">{season.loads}</td>
-                <td className="pl-3 text-right whitespace-nowrap">{shown(season.hours, "h", units)}</td>
+                <td className="pl-3 text-right whitespace-nowrap">{valueText(season.hours, "h", units)}</td>
                 <td className="pl-3 text-right whitespace-nowrap">
                   {Object.entries(season.costs).map(([currency, cost]) => (
                     <span key={currency} className="block">

@@ -14,7 +14,7 @@ interface Props {
 const [WIDTH, HEIGHT, MARGIN, LINE] = [352, 168, 30, 15];
 
 /** What has to be seen: all of a single piece, or of repeated ones the first with its dimension lines. */
-function seen(outline: Outline) {
+function viewOf(outline: Outline) {
   const repeated = (outline.copies?.length ?? 1) > 1 || (outline.trunks?.length ?? 0) > 1;
   const lines = (outline.dimensions ?? []).flatMap((line) => line.points);
   const tall = Math.max(outline.width_m, outline.height_m) > 4 * Math.min(outline.width_m, outline.height_m);
@@ -25,20 +25,20 @@ function seen(outline: Outline) {
       : repeated && (outline.trunks?.length ?? 0) <= 1
         ? [...ring, ...lines]
         : ring;
-  const across = points.map(([x]) => x);
-  const along = points.map(([, y]) => y);
+  const xs = points.map(([x]) => x);
+  const ys = points.map(([, y]) => y);
   return {
-    west: Math.min(...across),
-    east: Math.max(...across),
-    south: Math.min(...along),
-    north: Math.max(...along),
+    west: Math.min(...xs),
+    east: Math.max(...xs),
+    south: Math.min(...ys),
+    north: Math.max(...ys),
   };
 }
 
 /** The plot by itself with its dimension lines; the number being edited stands out, and a line leads to its field. */
 export function Sketch({ outline, wanted_mm, focus, onPick }: Props) {
   const units = useUnits();
-  const box = seen(outline);
+  const box = viewOf(outline);
   const scale = Math.min(
     (WIDTH - 2 * MARGIN) / Math.max(0.1, box.east - box.west),
     (HEIGHT - 2 * MARGIN) / Math.max(0.1, box.north - box.south),
@@ -128,15 +128,15 @@ function Line({ line, from, to, text, chosen, crowded, onPick }: LineProps) {
   const [x1, y1, x2, y2] = [from[0] + nx * out, from[1] + ny * out, to[0] + nx * out, to[1] + ny * out];
   const colour = chosen ? "var(--color-primary)" : "var(--color-base-content)";
   // Offsets stand side by side; labels at two heights by turns keep clear of each other.
-  const at = line.field.startsWith("offsets_m.") ? (Number(line.field.slice(10)) % 2 ? 0.68 : 0.32) : 0.5;
+  const part = line.field.startsWith("offsets_m.") ? (Number(line.field.slice(10)) % 2 ? 0.68 : 0.32) : 0.5;
   const wide = text.length * 6.4 + 6;
-  const mx = Math.min(WIDTH - wide / 2 - 2, Math.max(wide / 2 + 2, x1 + (x2 - x1) * at));
-  const my = Math.min(HEIGHT - 10, Math.max(10, y1 + (y2 - y1) * at));
+  const mx = Math.min(WIDTH - wide / 2 - 2, Math.max(wide / 2 + 2, x1 + (x2 - x1) * part));
+  const my = Math.min(HEIGHT - 10, Math.max(10, y1 + (y2 - y1) * part));
   const tick = (x: number, y: number) => {
     const [tx, ty] = [((dx / long + nx) * 4) / Math.SQRT2, ((dy / long + ny) * 4) / Math.SQRT2];
     return <line x1={x - tx} y1={y - ty} x2={x + tx} y2={y + ty} strokeWidth={chosen ? 2.5 : 1.5} />;
   };
-  const shown = chosen || !crowded;
+  const isShown = chosen || !crowded;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the fields themselves are reached by keyboard
     <g
@@ -152,7 +152,7 @@ function Line({ line, from, to, text, chosen, crowded, onPick }: LineProps) {
       <line x1={x1} y1={y1} x2={x2} y2={y2} strokeWidth={chosen ? 2.2 : 1} />
       {tick(x1, y1)}
       {tick(x2, y2)}
-      {shown ? (
+      {isShown ? (
         <g stroke="none">
           <rect x={mx - wide / 2} y={my - 8.5} width={wide} height={17} rx={2} fill="var(--color-base-100)" />
           <text

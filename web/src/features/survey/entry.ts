@@ -228,13 +228,13 @@ function recipeTexts(
 const LISTS = ["accepts", "accepts_stages"];
 
 function recipeOf({ recipe, practice, holds }: Entry) {
-  const given = Object.entries(recipe).filter(([key, text]) => text?.trim() && key !== "hold_backs");
+  const typed = Object.entries(recipe).filter(([key, text]) => text?.trim() && key !== "hold_backs");
   const yes = (key: string, text: string) => {
     if (LISTS.includes(key)) return text.split(",").map((part) => part.trim());
     return ["cardboard", "dug_in"].includes(key) ? text === "yes" : text;
   };
   return {
-    ...Object.fromEntries(given.map(([key, text]) => [key, yes(key, text)])),
+    ...Object.fromEntries(typed.map(([key, text]) => [key, yes(key, text)])),
     practice,
     hold_backs: holds.map(({ key: _, ...hold }) => hold),
   };

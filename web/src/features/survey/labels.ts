@@ -58,8 +58,8 @@ function ofMark(mark: Marked): Wanted {
     };
     return { id, at: middleOfWay(points), room, full, short: "", always: false };
   }
-  const at: XY = [landmark.place.x_m, landmark.place.y_m];
-  return { id, at, room: reach(standing(landmark)), full, short: "", always: true };
+  const place: XY = [landmark.place.x_m, landmark.place.y_m];
+  return { id, at: place, room: reach(standing(landmark)), full, short: "", always: true };
 }
 
 /** What stands where so that no two labels collide: number and name where there is room, the number, or nothing. */
@@ -71,12 +71,12 @@ export function labelsOf(
 ): Map<string, string> {
   const placed: Box[] = [];
   const labels = new Map<string, string>();
-  const wanted = [
+  const candidates = [
     ...plots.map((plot) => ofPlot(plot, chosen)),
     // Ways last: they are told apart by where they lead.
     ...marks.map(ofMark).sort((a, b) => Number(b.always) - Number(a.always)),
   ].sort((a, b) => Number(b.id === chosen) - Number(a.id === chosen));
-  for (const { id, at, room, full, short, always } of wanted) {
+  for (const { id, at, room, full, short, always } of candidates) {
     const [x, y] = [at[0] * scale, -at[1] * scale];
     const wide = full.length * LETTER + 12;
     const long = 2 * Math.max(room.x, room.y) * scale;

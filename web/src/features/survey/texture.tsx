@@ -75,29 +75,29 @@ export function Owing() {
   return (
     <defs>
       {OWED.map((bound, index) => {
-        const apart = [12, 8, 5][index] ?? 5;
+        const spacing = [12, 8, 5][index] ?? 5;
         return (
           <g key={bound}>
             <pattern
               id={`owes-${index + 1}`}
-              width={apart}
-              height={apart}
+              width={spacing}
+              height={spacing}
               patternUnits="userSpaceOnUse"
               patternTransform="rotate(45)"
             >
-              <rect width={apart} height={apart} fill="var(--color-base-100)" />
+              <rect width={spacing} height={spacing} fill="var(--color-base-100)" />
               <line
                 x1={0}
                 x2={0}
                 y1={0}
-                y2={apart}
+                y2={spacing}
                 stroke="var(--color-base-content)"
                 strokeWidth={2 + index * 0.6}
               />
             </pattern>
-            <pattern id={`pays-${index + 1}`} width={apart} height={apart} patternUnits="userSpaceOnUse">
-              <rect width={apart} height={apart} fill="var(--color-base-100)" />
-              <circle cx={apart / 2} cy={apart / 2} r={1.6 + index * 0.4} fill="var(--color-secondary)" />
+            <pattern id={`pays-${index + 1}`} width={spacing} height={spacing} patternUnits="userSpaceOnUse">
+              <rect width={spacing} height={spacing} fill="var(--color-base-100)" />
+              <circle cx={spacing / 2} cy={spacing / 2} r={1.6 + index * 0.4} fill="var(--color-secondary)" />
             </pattern>
           </g>
         );

@@ -34,10 +34,11 @@ export function CalendarPage() {
   const { workspaceId, siteId } = useParams();
   const { sheet: site } = useSite();
   const [params, setParams] = useSearchParams();
-  const asked = params.get("view") as View | null;
-  const view: View = asked && VIEWS.includes(asked) ? asked : matchMedia(NARROW).matches ? "agenda" : "month";
-  const at = params.get("on") ?? site.data?.today ?? today();
-  const [first, last] = spanOf(view, at);
+  const askedView = params.get("view") as View | null;
+  const view: View =
+    askedView && VIEWS.includes(askedView) ? askedView : matchMedia(NARROW).matches ? "agenda" : "month";
+  const dayShown = params.get("on") ?? site.data?.today ?? today();
+  const [first, last] = spanOf(view, dayShown);
   const calendar = useCalendar(first, last);
   const { make, attempt } = useChanges();
   const [question, ask] = useState<Asked>();
@@ -60,18 +61,18 @@ export function CalendarPage() {
         },
       });
   };
-  const own = [chosen, sheet.today, view === "month" ? `${at.slice(0, 7)}-01` : first];
-  const day = own.find((iso) => iso !== undefined && iso >= first && iso <= last) ?? first;
+  const candidates = [chosen, sheet.today, view === "month" ? `${dayShown.slice(0, 7)}-01` : first];
+  const day = candidates.find((iso) => iso !== undefined && iso >= first && iso <= last) ?? first;
   return (
     <div className="space-y-4 p-4 sm:p-6" data-testid="calendar">
       <header className="flex flex-wrap items-center gap-2">
         <h2 className="display min-w-52 text-3xl" data-testid="span">
-          {view === "month" ? monthOf(at) : titleOf(first, last)}
+          {view === "month" ? monthOf(dayShown) : titleOf(first, last)}
         </h2>
-        <Button square aria-label={t("earlier")} onClick={() => go({ on: turned(view, at, -1) })}>
+        <Button square aria-label={t("earlier")} onClick={() => go({ on: turned(view, dayShown, -1) })}>
           <ChevronLeft size={18} />
         </Button>
-        <Button square aria-label={t("later")} onClick={() => go({ on: turned(view, at, 1) })}>
+        <Button square aria-label={t("later")} onClick={() => go({ on: turned(view, dayShown, 1) })}>
           <ChevronRight size={18} />
         </Button>
         <Button onClick={() => go({ on: sheet.today })}>{t("today")}</Button>
@@ -131,7 +132,7 @@ export function CalendarPage() {
         <div className="grid gap-5 xl:grid-cols-[minmax(0,1fr)_20rem]">
           <MonthGrid
             sheet={sheet}
-            month={view === "month" ? at.slice(0, 7) : undefined}
+            month={view === "month" ? dayShown.slice(0, 7) : undefined}
             chosen={day}
             choose={choose}
             turn={(day) => go({ on: day })}

@@ -16,7 +16,7 @@ export function Closures({ sheet }: { sheet: CalendarSheet }) {
     start: { name: "", first: "", last: "", yearly: false },
     problem: crew.error,
   });
-  const at = closures.length;
+  const count = closures.length;
   const { name, first, last, yearly } = form.values;
   return (
     <section className="max-w-3xl space-y-2" data-testid="closures">
@@ -56,19 +56,19 @@ export function Closures({ sheet }: { sheet: CalendarSheet }) {
           <TextField
             label={t("why")}
             {...form.field("name")}
-            error={form.errorAt(`closures.${at}.name`) && t("sayWhy")}
+            error={form.errorAt(`closures.${count}.name`) && t("sayWhy")}
           />
           <TextField
             label={t("from_")}
             type="date"
             {...form.field("first")}
-            error={form.errorAt(`closures.${at}.first`) && t("chooseADay")}
+            error={form.errorAt(`closures.${count}.first`) && t("chooseADay")}
           />
           <TextField
             label={t("until")}
             type="date"
             {...form.field("last")}
-            error={form.errorAt(`closures.${at}.last`)}
+            error={form.errorAt(`closures.${count}.last`)}
           />
           <label className="press flex items-center gap-2">
             <input

@@ -95,8 +95,8 @@ export function PeopleForm({ sheet, day }: { sheet: CalendarSheet; day: string }
   const save = () => {
     if (!/^\d{1,2}$/.test(count.trim())) return;
     const { [day]: _, ...others } = people;
-    const said = Number(count);
-    crew.mutate({ people: said === sheet.crew ? others : { ...others, [day]: said } });
+    const typedPeople = Number(count);
+    crew.mutate({ people: typedPeople === sheet.crew ? others : { ...others, [day]: typedPeople } });
   };
   return (
     <form

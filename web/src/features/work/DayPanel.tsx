@@ -2,7 +2,7 @@ import { Printer } from "lucide-react";
 import { Link, useParams } from "react-router";
 import type { CalendarSheet, Occasion } from "@/api/schema.gen";
 import { t } from "@/texts/work";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { CrewForm, MoveForm, PeopleForm } from "./DayForms";
@@ -15,9 +15,9 @@ type Move = ((occasion: Occasion, to: string | null) => void) | undefined;
 export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: string; move: Move }) {
   const units = useUnits();
   const { workspaceId, siteId } = useParams();
-  const own = on(sheet.occasions, day);
+  const occasions = on(sheet.occasions, day);
   const room = sheet.days.find((other) => other.on === day);
-  const works = own.filter((occasion) => occasion.kind === "work");
+  const works = occasions.filter((occasion) => occasion.kind === "work");
   const season = works[0]?.season;
   const query = new URLSearchParams({ on: day, ...(season ? { season } : {}) });
   return (
@@ -28,8 +28,8 @@ export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: stri
           {room.closed
             ? t("closedBecause", { name: room.closed })
             : t("hoursOfCapacity", {
-                hours: shown(room.hours, "h", units),
-                capacity: shown(room.capacity_h, "h", units),
+                hours: valueText(room.hours, "h", units),
+                capacity: valueText(room.capacity_h, "h", units),
               })}
         </p>
       ) : null}
@@ -38,9 +38,9 @@ export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: stri
           {inUnits(words, units)} <span className="text-base-content/75">{t("simulatedOutlook")}</span>
         </p>
       ))}
-      {own.length === 0 ? <p className="text-base-content/75">{t("nothingOnThisDay")}</p> : null}
+      {occasions.length === 0 ? <p className="text-base-content/75">{t("nothingOnThisDay")}</p> : null}
       <ul className="divide-y divide-base-300">
-        {own.map((occasion) => (
+        {occasions.map((occasion) => (
           <li key={occasion.key} className="py-2">
             <OccasionLine occasion={occasion} />
             {(occasion.details ?? []).length > 0 ? (

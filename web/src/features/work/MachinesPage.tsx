@@ -10,7 +10,7 @@ import { t } from "@/texts/work";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { money, shown } from "@/ui/format";
+import { money, valueText } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Loading, Trouble } from "@/ui/states";
@@ -80,13 +80,13 @@ export function MachinesPage() {
                     <th scope="row">{WAYS[way.way]}</th>
                     <td className="text-right">
                       <Value figure={way.hours} className="font-semibold">
-                        {shown(way.hours.value, "h", units)}
+                        {valueText(way.hours.value, "h", units)}
                       </Value>
                       <span className="block text-xs text-base-content/75">{rangeOf(way.hours, units)}</span>
                     </td>
                     <td className="text-right">{way.way === "barrow" ? "–" : way.days}</td>
                     <td className="text-right">{priced(way.cost, ways, sheet.data.currency)}</td>
-                    <td className="text-right">{shown(way.years_h, "h", units)}</td>
+                    <td className="text-right">{valueText(way.years_h, "h", units)}</td>
                     <td className="text-right">{priced(way.years_cost, ways, sheet.data.currency)}</td>
                   </tr>
                 ))}
@@ -105,7 +105,7 @@ export function MachinesPage() {
               <li key={row.plot}>
                 {row.plot}:{" "}
                 <Value figure={row.hours} className="font-semibold">
-                  {shown(row.hours.value, "h", units)}
+                  {valueText(row.hours.value, "h", units)}
                 </Value>{" "}
                 {t("aYear")}
               </li>
@@ -118,9 +118,9 @@ export function MachinesPage() {
         {upkeep ? (
           <p>
             {t("upkeepWas", {
-              before: shown(upkeep.before_h, "h", units),
-              since: shown(upkeep.since_h, "h", units),
-              laying: shown(upkeep.laying_h, "h", units),
+              before: valueText(upkeep.before_h, "h", units),
+              since: valueText(upkeep.since_h, "h", units),
+              laying: valueText(upkeep.laying_h, "h", units),
             })}
             {upkeep.laying_cost != null
               ? ` ${t("layingCosts", { cost: money(upkeep.laying_cost, sheet.data.currency, true) })}`
@@ -212,10 +212,10 @@ function Best({ sheet }: { sheet: MachineSheet }) {
       <p className="display text-4xl text-primary">{WAYS[best.way]}</p>
       <p>
         {best.cost === null
-          ? t("fewestHours", { hours: shown(best.hours.value, "h", units) })
+          ? t("fewestHours", { hours: valueText(best.hours.value, "h", units) })
           : t("cheapest", {
               cost: money(best.cost, sheet.currency, true),
-              hours: shown(best.hours.value, "h", units),
+              hours: valueText(best.hours.value, "h", units),
             })}
       </p>
     </header>

@@ -5,7 +5,7 @@ import { useCalendar, useCalendarCell, useCalendarGrid } from "react-aria/useCal
 import { type CalendarState, useCalendarState } from "react-stately/useCalendarState";
 import type { CalendarDay, CalendarSheet, Occasion } from "@/api/schema.gen";
 import { t } from "@/texts/work";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { dayWords, mondayOf, on, WEEK_DAYS } from "./days";
 import { OccasionLine } from "./OccasionLine";
@@ -127,7 +127,7 @@ function DayCell(props: CellProps) {
   const { cellProps, buttonProps } = useCalendarCell({ date: parseDate(day.on) }, state, button);
   const inSeason = own.some((occasion) => occasion.kind === "season");
   // The band says that a season is open; its name stands on its first day.
-  const told = own.filter((occasion) => occasion.kind !== "season" || occasion.on === day.on);
+  const entries = own.filter((occasion) => occasion.kind !== "season" || occasion.on === day.on);
   return (
     <td
       {...cellProps}
@@ -166,11 +166,11 @@ function DayCell(props: CellProps) {
         </button>
         {day.warnings.length > 0 ? <CloudRainWind size={14} aria-hidden /> : null}
         {day.hours > 0 ? (
-          <span className={`text-xs ${day.full ? "font-bold" : ""}`}>{shown(day.hours, "h", units)}</span>
+          <span className={`text-xs ${day.full ? "font-bold" : ""}`}>{valueText(day.hours, "h", units)}</span>
         ) : null}
       </div>
       <ul className="space-y-0.5 px-1 pb-1">
-        {told.slice(0, most).map((occasion) => {
+        {entries.slice(0, most).map((occasion) => {
           const draggable = movable && occasion.kind === "work";
           return (
             <li
@@ -186,8 +186,8 @@ function DayCell(props: CellProps) {
             </li>
           );
         })}
-        {told.length > most ? (
-          <li className="pl-1 text-xs">{t("andMore", { count: told.length - most })}</li>
+        {entries.length > most ? (
+          <li className="pl-1 text-xs">{t("andMore", { count: entries.length - most })}</li>
         ) : null}
       </ul>
     </td>

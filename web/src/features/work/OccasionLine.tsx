@@ -14,7 +14,7 @@ import {
   Truck,
 } from "lucide-react";
 import type { Occasion } from "@/api/schema.gen";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
@@ -51,7 +51,7 @@ export function OccasionLine({ occasion, short = false }: { occasion: Occasion; 
         <TriangleAlert size={short ? 13 : 17} className="mt-0.5 shrink-0 text-error" aria-hidden />
       ) : null}
       {occasion.hours != null && !short ? (
-        <span className="whitespace-nowrap">{shown(occasion.hours, "h", units)}</span>
+        <span className="whitespace-nowrap">{valueText(occasion.hours, "h", units)}</span>
       ) : null}
     </span>
   );

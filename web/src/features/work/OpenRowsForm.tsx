@@ -6,7 +6,7 @@ import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields, useSettledTexts } from "@/ui/fields";
-import { PLACEHOLDER, shown } from "@/ui/format";
+import { PLACEHOLDER, valueText } from "@/ui/format";
 import { about, aboutArea, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -200,7 +200,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
             ) : null}
             {tried.opening_hours ? (
               <Fact label={t("hoursToOpen")}>
-                <Value figure={tried.opening_hours}>{shown(tried.opening_hours.value, "h", units)}</Value>
+                <Value figure={tried.opening_hours}>{valueText(tried.opening_hours.value, "h", units)}</Value>
               </Fact>
             ) : null}
             {tried.outside ? <p className="col-span-full text-error">{t("partlyOutside")}</p> : null}

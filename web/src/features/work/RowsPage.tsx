@@ -6,7 +6,7 @@ import { t } from "@/texts/work";
 import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { day, shown } from "@/ui/format";
+import { day, valueText } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { about, aboutArea, aboutDepth, aboutDistance, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
@@ -129,7 +129,7 @@ function Row({
             <strong>{row.next_on <= sheet.today ? t("now") : day(row.next_on)}:</strong> {row.next_words}
             {row.hours ? (
               <>
-                , <Value figure={row.hours}>{shown(row.hours.value, "h", units)}</Value>
+                , <Value figure={row.hours}>{valueText(row.hours.value, "h", units)}</Value>
               </>
             ) : null}
           </p>

@@ -10,7 +10,7 @@ import { today } from "@/ui/clock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { day, PLACEHOLDER, shown } from "@/ui/format";
+import { day, PLACEHOLDER, valueText } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
@@ -25,8 +25,8 @@ import { useReport, useTasks } from "./tasks";
 export function TasksPage() {
   const units = useUnits();
   const may = useMay();
-  const asked = useAskedSeason();
-  const tasks = useTasks(asked);
+  const season = useAskedSeason();
+  const tasks = useTasks(season);
   const [notices, setNotices] = useState<string[]>([]);
   if (tasks.isPending) return <Loading what={t("theWork")} />;
   if (tasks.isError) return <Trouble error={tasks.error} retry={() => tasks.refetch()} />;
@@ -39,11 +39,11 @@ export function TasksPage() {
       ) : (
         <header data-testid="task-hours">
           <p className="display text-4xl text-primary">
-            <Value figure={hours}>{shown(hours.value, "h", units)}</Value>
+            <Value figure={hours}>{valueText(hours.value, "h", units)}</Value>
           </p>
           <p>
             {t("hoursOfAllTasks", { range: rangeOf(hours, units) ?? "" })}
-            {people > 1 ? t("withPeopleAbout", { people, each: shown(each_h, "h", units) }) : ""}
+            {people > 1 ? t("withPeopleAbout", { people, each: valueText(each_h, "h", units) }) : ""}
           </p>
         </header>
       )}
@@ -101,7 +101,7 @@ function Plot({
                 <span className="block text-sm text-base-content/75">{task.tools.join(", ")}</span>
               </span>
               <Value figure={task.hours} className="font-semibold">
-                {shown(task.hours.value, "h", units)}
+                {valueText(task.hours.value, "h", units)}
               </Value>
               {task.changed || task.on ? (
                 <span className="text-sm">

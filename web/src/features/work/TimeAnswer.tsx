@@ -28,7 +28,7 @@ export function TimeAnswer({
   if (!answer.data) return null;
   const { time, in_time, instead } = answer.data;
   const nameOf = (key: string) => crops.find((other) => other.key === key)?.name ?? key;
-  const said = { sure: sureWords(time.sure), ends: time.ends_on ? day(time.ends_on) : "" };
+  const values = { sure: sureWords(time.sure), ends: time.ends_on ? day(time.ends_on) : "" };
   return (
     <div
       className={`border-l-4 p-2 ${in_time ? "border-secondary" : "border-error"}`}
@@ -47,8 +47,8 @@ export function TimeAnswer({
         {time.too_early
           ? t("frostKillsSeedlings")
           : time.ends_on
-            ? t("sureBeforeFrost", said)
-            : t("noFrostEndsIt", said)}
+            ? t("sureBeforeFrost", values)
+            : t("noFrostEndsIt", values)}
       </p>
       {in_time && time.last_on ? <p>{t("lastDayToStart", { day: day(time.last_on) })}</p> : null}
       {!in_time && time.first_on ? <p>{t("thereIsTimeFrom", { day: day(time.first_on) })}</p> : null}

@@ -3,7 +3,7 @@ import { Link, Navigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { Occasion, SharedDay, SiteToday } from "@/api/schema.gen";
 import { t } from "@/texts/work";
-import { shown } from "@/ui/format";
+import { valueText } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -28,12 +28,12 @@ export function TodayPage() {
   // Who has one site, or none yet, begins there.
   if (sites.length < 2) return <Navigate to={`/w/${workspaceId}/sites`} replace />;
   const first = sites[0]?.today;
-  const due = sites.reduce((count, site) => count + actsOn(site, site.today).length, 0);
+  const acts = sites.reduce((count, site) => count + actsOn(site, site.today).length, 0);
   return (
     <div className="mx-auto max-w-4xl space-y-5 p-4 sm:p-6" data-testid="today">
       <header>
         <h1 className="display text-4xl">{first ? dayWords(first) : t("today")}</h1>
-        <p>{t("dueToday", { count: due })}</p>
+        <p>{t("dueToday", { count: acts })}</p>
       </header>
       <Shared days={shared} />
       {sites.map((site) => (
@@ -55,7 +55,7 @@ function Shared({ days }: { days: SharedDay[] }) {
           <li key={day.on}>
             {t("hoursAtSites", {
               day: dayWords(day.on),
-              hours: shown(day.hours, "h", units),
+              hours: valueText(day.hours, "h", units),
               sites: day.sites.join(", "),
             })}
           </li>

@@ -4,7 +4,7 @@ import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useBuying, useMoving } from "@/features/supply/supply";
 import { t } from "@/texts/work";
 import { Button } from "@/ui/Button";
-import { money, shown } from "@/ui/format";
+import { money, valueText } from "@/ui/format";
 import { about, aboutDistance } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -13,8 +13,8 @@ import { rangeOf, Value } from "@/ui/working";
 /** In which order plots are laid, from which tip or pile, with what, and how long that takes. */
 export function WorkPage() {
   const units = useUnits();
-  const asked = useAskedSeason();
-  const moving = useMoving(asked);
+  const seasonKey = useAskedSeason();
+  const moving = useMoving(seasonKey);
   const buying = useBuying();
   if (moving.isPending) return <Loading what={t("theWork")} />;
   if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
@@ -36,12 +36,12 @@ export function WorkPage() {
       <header className="flex flex-wrap items-start justify-between gap-3">
         <div data-testid="moving-hours">
           <p className="display text-4xl text-primary">
-            <Value figure={hours}>{shown(hours.value, "h", units)}</Value>
+            <Value figure={hours}>{valueText(hours.value, "h", units)}</Value>
           </p>
           <p>
             {t("personHours")} {rangeOf(hours, units)}
             {t("onFoot", {
-              each: people > 1 ? t("withPeopleAbout", { people, each: shown(each, "h", units) }) : "",
+              each: people > 1 ? t("withPeopleAbout", { people, each: valueText(each, "h", units) }) : "",
               trips: t("trips", { count: trips }),
               distance: aboutDistance(walked_m, units),
             })}
@@ -62,8 +62,8 @@ export function WorkPage() {
           {t("onTheWayAtEastNorth", {
             east: aboutDistance(tip.at[0], units),
             north: aboutDistance(tip.at[1], units),
-            saving: shown(tip.hours_now - tip.hours_then, "h", units),
-            hoursNow: shown(tip.hours_now, "h", units),
+            saving: valueText(tip.hours_now - tip.hours_then, "h", units),
+            hoursNow: valueText(tip.hours_now, "h", units),
             worth: tip.saves
               ? t("worth", { money: money(tip.saves, buying.data?.currency ?? season.currency) })
               : "",
@@ -124,7 +124,7 @@ function Leg({ leg }: { leg: LegOut }) {
         })}
       </span>
       <Value figure={leg.hours} className="font-semibold">
-        {shown(leg.hours.value, "h", units)}
+        {valueText(leg.hours.value, "h", units)}
       </Value>
     </p>
   );

@@ -80,12 +80,12 @@ export function moved(occasion: Occasion, to: string | null): TaskWish[] {
 export function wishesFor(occasion: Occasion): TaskWish[] {
   return (occasion.tasks ?? []).map((key) => {
     const [plot = "", task = ""] = key.split(" ");
-    const own = task.includes("-") ? task : null;
+    const taskId = task.includes("-") ? task : null;
     return {
       season: occasion.season ?? "",
       plot_id: plot,
-      task: own ? "own" : (task as TaskWish["task"]),
-      own,
+      task: taskId ? "own" : (task as TaskWish["task"]),
+      own: taskId,
     };
   });
 }

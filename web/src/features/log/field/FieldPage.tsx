@@ -28,7 +28,7 @@ export function FieldPage() {
   const [notices, setNotices] = useState<string[]>([]);
   const [looking, look] = useState(false);
   const busy = useRef(false);
-  const asked = useRef(false);
+  const hasAsked = useRef(false);
 
   const show = useCallback(async (id: string) => {
     const [nextSites, nextWaiting, nextUses] = await Promise.all([sitesOf(id), waitingOf(id), lastUses()]);
@@ -39,11 +39,11 @@ export function FieldPage() {
 
   const sync = useCallback(async () => {
     if (busy.current) {
-      asked.current = true;
+      hasAsked.current = true;
       return;
     }
     busy.current = true;
-    asked.current = false;
+    hasAsked.current = false;
     try {
       const known = await signedIn();
       if (!known) {
@@ -63,7 +63,7 @@ export function FieldPage() {
     } finally {
       busy.current = false;
       // Somebody asked while it was under way: what was written since is sent too.
-      if (asked.current) void sync();
+      if (hasAsked.current) void sync();
     }
   }, [show]);
 
@@ -74,13 +74,13 @@ export function FieldPage() {
     const last = lastPerson();
     if (last) void show(last.id);
     void sync();
-    const again = setInterval(() => void sync(), AGAIN_MS);
+    const retry = setInterval(() => void sync(), AGAIN_MS);
     const online = () => void sync();
     const offline = () => setSignal("offline");
     window.addEventListener("online", online);
     window.addEventListener("offline", offline);
     return () => {
-      clearInterval(again);
+      clearInterval(retry);
       window.removeEventListener("online", online);
       window.removeEventListener("offline", offline);
     };

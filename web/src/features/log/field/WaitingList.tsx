@@ -9,7 +9,7 @@ import { dropWaiting, keepWaiting, type Waiting } from "./store";
 export function WaitingList({ waiting, changed }: { waiting: Waiting[]; changed: () => void }) {
   const words = (entry: Waiting["entry"]) =>
     String(entry.depth_mm ?? entry.readings_mm ?? kindOf(keptKinds(), entry.kind)?.label ?? entry.kind);
-  const again = async ({ problem: _, ...entry }: Waiting) => {
+  const sendAgain = async ({ problem: _, ...entry }: Waiting) => {
     await keepWaiting(entry);
     changed();
   };
@@ -28,7 +28,7 @@ export function WaitingList({ waiting, changed }: { waiting: Waiting[]; changed:
               <p className="text-error" role="alert">
                 {entry.problem}
               </p>
-              <Button small onClick={() => void again(entry)}>
+              <Button small onClick={() => void sendAgain(entry)}>
                 {t("tryAgain")}
               </Button>{" "}
               <Button small onClick={() => void drop(entry.id)}>

@@ -62,8 +62,8 @@ export async function seeSites({ person, session }: { person: Person; session: S
     for (const { site } of await result(
       api.GET("/api/v1/workspaces/{workspace_id}/sites", { params: { path } }),
     )) {
-      const seen = await siteOf(person.id, id, site.id);
-      sites.push({ ...seen, units: session.user?.units ?? seen.units, clockAheadS: clock_ahead_s });
+      const siteSeen = await siteOf(person.id, id, site.id);
+      sites.push({ ...siteSeen, units: session.user?.units ?? siteSeen.units, clockAheadS: clock_ahead_s });
     }
   }
   await keepSites(person.id, sites);

@@ -21,8 +21,8 @@ export function momentAt(site: FieldSite): number {
 
 /** The day of a moment where the phone is. */
 export function dayOf(moment: number): string {
-  const at = new Date(moment);
-  return new Date(moment - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+  const time = new Date(moment);
+  return new Date(moment - time.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
 /** The day an entry is of: as it was written down, or put right where the phone's clock is wrong by an hour or more. */
@@ -70,10 +70,10 @@ async function sendOne(waiting: Waiting, skew: number): Promise<string[]> {
 export async function sendWaiting(user: string, report: (sentences: string[]) => void): Promise<Outcome> {
   return navigator.locks.request("ulmatic.field", async () => {
     try {
-      const asked = api.GET("/api/v1/session");
-      const session = await result(asked);
+      const answer = api.GET("/api/v1/session");
+      const session = await result(answer);
       if (session.user?.id !== user) return "signed out";
-      const serverTime = Date.parse((await asked).response.headers.get("date") ?? "");
+      const serverTime = Date.parse((await answer).response.headers.get("date") ?? "");
       const skew = Number.isNaN(serverTime) ? 0 : serverTime - Date.now();
       for (const waiting of await waitingOf(user)) {
         if (waiting.problem) continue;
