@@ -25,12 +25,10 @@ FLAGS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
-    # Of this switch the last holds, so what Playwright turns off stands here too. The others are pages of the window's
-    # own frame, which nobody sees here: each takes a second of a processor for every window.
+    # Of this switch the last holds, so what Playwright turns off stands here too.
     "--disable-features=AvoidUnnecessaryBeforeUnloadCheckSync,DestroyProfileOnBrowserClose,HttpsUpgrades,"
     "HttpsFirstBalancedModeAutoEnable,LensOverlay,MediaRouter,PaintHolding,ThirdPartyStoragePartitioning,"
-    "AvoidCorsURLLoaderRestartOnRedirect,OptimizationHints,NetworkTimeServiceQuerying,AimEnabled,PreconnectToSearch,"
-    "WebUIOmniboxPopup,WebUIOmniboxAimPopup,WebUIOmniboxFullPopup",
+    "AvoidCorsURLLoaderRestartOnRedirect,OptimizationHints,NetworkTimeServiceQuerying,AimEnabled,PreconnectToSearch",
 ]
 # A machine that is busy elsewhere is slow, not wrong.
 expect.set_options(timeout=30_000)

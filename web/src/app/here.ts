@@ -9,6 +9,6 @@ export function useHere() {
   const { data: session } = useSession();
   const { workspaceId } = useParams();
   const workspaces = session?.workspaces ?? [];
-  const last = workspaceId ?? localStorage.getItem(LAST);
-  return workspaces.find((workspace) => workspace.id === last) ?? workspaces[0];
+  const openId = workspaceId ?? localStorage.getItem(LAST);
+  return workspaces.find((workspace) => workspace.id === openId) ?? workspaces[0];
 }

@@ -1,6 +1,6 @@
 import i18next from "i18next";
 import { initReactI18next } from "react-i18next";
-import { numberFormat } from "@/ui/formats";
+import { numberFormat } from "@/ui/intl";
 
 const LANGUAGE = "en";
 

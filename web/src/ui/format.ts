@@ -1,6 +1,6 @@
 import type { Figure, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
-import { dateFormat, numberFormat } from "@/ui/formats";
+import { dateFormat, numberFormat } from "@/ui/intl";
 import { now } from "./clock";
 
 /** Figures are SI up to here; this is the edge where they take the reader's units. */

@@ -72,9 +72,9 @@ class ReadingEvidence:
         """Begin anew with what lies there: (material, depth, settling, decay time, day laid) of each layer."""
         self._lying = []
         lying = [part for part in parts if part[1] > 0]
-        total_m2 = sum(part[1] for part in lying)
-        if total_m2 > 0:
-            self._add(lying, error_mm / total_m2, on)
+        total_mm = sum(part[1] for part in lying)
+        if total_mm > 0:
+            self._add(lying, error_mm / total_mm, on)
 
     def _add(self, parts: Sequence[tuple[Material, float, float, float, date]], cv: float, on: date) -> None:
         for material, depth_mm, settling, passed, laid_on in parts:

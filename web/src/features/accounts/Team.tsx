@@ -8,7 +8,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 import { Loading, Trouble } from "@/ui/states";
 import { useMay, useSession } from "./session";
 

@@ -10,7 +10,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, money, volume, YARD3 } from "@/ui/format";
-import { numberFormat } from "@/ui/formats";
+import { numberFormat } from "@/ui/intl";
 import { aboutArea } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Sentence } from "@/ui/Sentence";

@@ -1,6 +1,6 @@
 import { t } from "@/texts/schedule";
 import { DataTable } from "@/ui/DataTable";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 import { aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import type { Layer } from "./seasons";

@@ -12,7 +12,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
 import { Button } from "@/ui/Button";
 import { day, rain } from "@/ui/format";
-import { dateFormat, timeOfDay } from "@/ui/formats";
+import { dateFormat, timeOfDay } from "@/ui/intl";
 import { aboutDepth, inUnits } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";

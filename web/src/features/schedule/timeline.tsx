@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useState } from "react";
 import { t } from "@/texts/schedule";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 import type { Scale } from "@/ui/picture";
 
 const DAY_MS = 86_400_000;

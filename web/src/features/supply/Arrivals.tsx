@@ -2,7 +2,7 @@ import type { PurchaseOut } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
 import { now } from "@/ui/clock";
 import { DataTable } from "@/ui/DataTable";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 import { Scroll } from "@/ui/Scroll";
 
 const [STEP, HIGH] = [56, 78];

@@ -1,5 +1,5 @@
 import { t } from "@/texts/supply";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 
 const NAMES = Array.from({ length: 12 }, (_, index) =>
   dateFormat({ month: "long" }).format(new Date(2025, index, 15)),

@@ -6,7 +6,7 @@ import { t } from "@/texts/supply";
 import { Button } from "@/ui/Button";
 import { now } from "@/ui/clock";
 import { day, money } from "@/ui/format";
-import { timeOfDay } from "@/ui/formats";
+import { timeOfDay } from "@/ui/intl";
 import { about, aboutDistance } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";

@@ -6,7 +6,7 @@ import { t } from "@/texts/survey";
 import { DataTable } from "@/ui/DataTable";
 import { SelectField, TextField } from "@/ui/Field";
 import { rain, temperature } from "@/ui/format";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 import { Grid, linePath } from "@/ui/picture";
 
 /** The climate as it stands in the form. */

@@ -81,12 +81,12 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
     () => (estimate && !unset ? { id: stored?.id ?? "new", name, landmark: estimate.landmark } : undefined),
     [estimate, unset, stored?.id, name],
   );
-  const putNow = useRef(place);
-  putNow.current = place;
+  const placeNow = useRef(place);
+  placeNow.current = place;
   const takes = may.edit && pressing;
   useEffect(() => {
-    const press = takes ? (at: XY) => putNow.current(null, at) : undefined;
-    onEditing({ mark, press, move: (_, index, at) => putNow.current(index, at) });
+    const press = takes ? (at: XY) => placeNow.current(null, at) : undefined;
+    onEditing({ mark, press, move: (_, index, at) => placeNow.current(index, at) });
   }, [mark, takes, onEditing]);
   useEffect(() => () => onEditing(undefined), [onEditing]);
   const address = `${back}/access/${stored?.id ?? kind}`;

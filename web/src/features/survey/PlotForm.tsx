@@ -136,7 +136,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
     };
     // Not as a callback of `mutate`: that one is dropped when the form is drawn anew while the answer is under way.
     const saved = plot
-      ? changePlot.mutateAsync({ id: plot.id, version: plot.version, entry: entry })
+      ? changePlot.mutateAsync({ id: plot.id, version: plot.version, entry })
       : addPlot.mutateAsync({ ...entry, id });
     saved.then(close, () => undefined);
   };

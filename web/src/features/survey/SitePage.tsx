@@ -220,5 +220,5 @@ function onPlan(stored: Drawn[], plotId: string | undefined, estimate: Estimate 
   );
   const west = Math.min(...stored.map((plot) => plot.place.x_m - plot.outline.width_m / 2), 0);
   const place = { x_m: west + outline.width_m / 2, y_m: floor - outline.height_m / 2, turn_deg: 0 };
-  return [...stored, { id: "new", number: stored.length + 1, name: "new", place: place, ...typed }];
+  return [...stored, { id: "new", number: stored.length + 1, name: "new", place, ...typed }];
 }

@@ -8,7 +8,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
 import { Button } from "@/ui/Button";
 import { today } from "@/ui/clock";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";

@@ -3,7 +3,7 @@ import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { CrewEntry, Occasion, TaskWish } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
-import { dateFormat } from "@/ui/formats";
+import { dateFormat } from "@/ui/intl";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 const DAY_MS = 86_400_000;
