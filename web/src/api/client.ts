@@ -36,14 +36,100 @@ async function watched(request: Request): Promise<Response> {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: "/", fetch: watched });
+export const client = createClient<paths>({ baseUrl: "/", fetch: watched });
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
-/** The result of a call, or its problem thrown. */
-export async function result<T>(call: Promise<Answer<T>>): Promise<T> {
-  const { data, error, response } = await call;
+/** What an answer brings, or its problem thrown. */
+export function resultOf<T>({ data, error, response }: Answer<T>): T {
   if (response.ok) return data as T;
   const problem = (error ?? {}) as Partial<ProblemDetails>;
   throw new Problem(response.status, problem.detail ?? NO_ANSWER, problem.errors ?? []);
 }
+
+type Method = "get" | "put" | "post" | "patch" | "delete";
+type Operation = { parameters: unknown; responses: unknown };
+
+/** The operations of a method under a root, by what follows the root in their addresses. */
+type Operations<Root extends string, Verb extends Method> = {
+  [Path in keyof paths as Path extends `${Root}${infer Rest}`
+    ? paths[Path][Verb] extends Operation
+      ? Rest
+      : never
+    : never]: paths[Path][Verb];
+};
+
+type PathOf<Called, Known> = Called extends { parameters: { path: infer Path } }
+  ? [Exclude<keyof Path, Known>] extends [never]
+    ? unknown
+    : { path: Omit<Path, Known & keyof Path> }
+  : unknown;
+type QueryOf<Called> = Called extends { parameters: { query: infer Query } }
+  ? { query: Query }
+  : Called extends { parameters: { query?: infer Query } }
+    ? { query?: Query }
+    : unknown;
+type VersionOf<Called> = Called extends { parameters: { header?: { "if-match"?: unknown } } }
+  ? { version?: number }
+  : unknown;
+type BodyOf<Called> = Called extends { requestBody: { content: { "application/json": infer Body } } }
+  ? { body: Body }
+  : unknown;
+type Sent<Called, Known> = PathOf<Called, Known> &
+  QueryOf<Called> &
+  VersionOf<Called> &
+  BodyOf<Called> & { signal?: AbortSignal };
+type SentOf<Called, Known> =
+  object extends Sent<Called, Known> ? [Sent<Called, Known>?] : [Sent<Called, Known>];
+type AnswerOf<Called> = Called extends { responses: infer Answers }
+  ? {
+      [Status in keyof Answers & (200 | 201 | 202)]: Answers[Status] extends {
+        content: { "application/json": infer Body };
+      }
+        ? Body
+        : undefined;
+    }[keyof Answers & (200 | 201 | 202)]
+  : never;
+
+type Requests<Root extends string, Known> = {
+  [Verb in Method]: <Rest extends keyof Operations<Root, Verb>>(
+    rest: Rest,
+    ...sent: SentOf<Operations<Root, Verb>[Rest], Known>
+  ) => Promise<AnswerOf<Operations<Root, Verb>[Rest]>>;
+};
+
+interface AnySent {
+  path?: object;
+  query?: object;
+  version?: number;
+  body?: unknown;
+  signal?: AbortSignal;
+}
+
+/** The requests under a root whose path is known: each gives the server's answer, or throws its problem. */
+function requests<Root extends string, Known extends object>(root: Root, known: Known) {
+  const request =
+    (method: Method) =>
+    async (rest: string, { path, query, version, ...more }: AnySent = {}) => {
+      const header = version === undefined ? {} : { "if-match": `"${version}"` };
+      const params = { path: { ...known, ...path }, query: query ?? {}, header };
+      // Addresses, and what belongs to each, are held together by the type of what is given back.
+      const call = client.request as (...call: unknown[]) => Promise<Answer<unknown>>;
+      return resultOf(await call(method, root + rest, { params, ...more }));
+    };
+  return {
+    get: request("get"),
+    put: request("put"),
+    post: request("post"),
+    patch: request("patch"),
+    delete: request("delete"),
+  } as Requests<Root, keyof Known>;
+}
+
+const ROOT = "/api/v1";
+const WORKSPACE = `${ROOT}/workspaces/{workspace_id}` as const;
+
+export const api = requests(ROOT, {});
+export const apiOfWorkspace = (workspace_id: string) => requests(WORKSPACE, { workspace_id });
+export const apiOfSite = (workspace_id: string, site_id: string) =>
+  requests(`${WORKSPACE}/sites/{site_id}` as const, { workspace_id, site_id });

@@ -1,4 +1,4 @@
-import { api, Problem, result } from "./client";
+import { apiOfWorkspace, Problem } from "./client";
 import type { ErrandOut } from "./schema.gen";
 
 const FIRST_MS = 150;
@@ -10,6 +10,7 @@ export async function finished(
   asked: Promise<ErrandOut>,
   report?: (errand: ErrandOut) => void,
 ): Promise<ErrandOut> {
+  const workspaceApi = apiOfWorkspace(workspace_id);
   let errand = await asked;
   let pause = FIRST_MS;
   while (errand.state === "waiting" || errand.state === "running") {
@@ -17,8 +18,7 @@ export async function finished(
     const wait = pause;
     await new Promise((resolve) => setTimeout(resolve, wait));
     pause = Math.min(SLOWEST_MS, pause * 1.5);
-    const params = { path: { workspace_id, errand_id: errand.id } };
-    errand = await result(api.GET("/api/v1/workspaces/{workspace_id}/errands/{errand_id}", { params }));
+    errand = await workspaceApi.get("/errands/{errand_id}", { path: { errand_id: errand.id } });
   }
   if (errand.problem) {
     throw new Problem(errand.problem.status, errand.problem.detail, errand.problem.errors);

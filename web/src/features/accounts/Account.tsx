@@ -1,5 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { api } from "@/api/client";
 import type { UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/accounts";
 import { Button } from "@/ui/Button";
@@ -14,14 +15,12 @@ export function Account() {
   const { data: session } = useSession();
   const enter = useEnter();
   const save = useMutation({
-    mutationFn: (body: { name: string; units: UnitSystem | null }) =>
-      result(api.PATCH("/api/v1/account", { body })),
+    mutationFn: (body: { name: string; units: UnitSystem | null }) => api.patch("/account", { body }),
     onSuccess: enter,
   });
-  const change = useMutation({
-    mutationFn: (body: { current: string; new: string }) =>
-      result(api.POST("/api/v1/account/password", { body })),
-  });
+  const change = useChange((body: { current: string; new: string }) =>
+    api.post("/account/password", { body }),
+  );
   const person = useFields({
     start: { name: session?.user?.name ?? "", units: (session?.user?.units ?? "") as UnitSystem | "" },
     problem: save.error,

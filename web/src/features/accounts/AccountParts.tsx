@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { api } from "@/api/client";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
 import { Button } from "@/ui/Button";
@@ -13,7 +14,7 @@ import { useSession } from "./session";
 /** Whether the address was confirmed; nothing waits for it. */
 export function Address() {
   const { data: session } = useSession();
-  const ask = useMutation({ mutationFn: () => result(api.POST("/api/v1/account/verification-letter")) });
+  const ask = useChange(() => api.post("/account/verification-letter"));
   const user = session?.user;
   if (!user) return null;
   if (user.demo_until) {
@@ -50,13 +51,12 @@ export function SignIns() {
   const refresh = useStale("signIns");
   const list = useQuery({
     queryKey: ["sign-ins"],
-    queryFn: () => result(api.GET("/api/v1/account/sign-ins")),
+    queryFn: () => api.get("/account/sign-ins"),
   });
-  const end = useMutation({
-    mutationFn: (sign_in_id: string) =>
-      result(api.DELETE("/api/v1/account/sign-ins/{sign_in_id}", { params: { path: { sign_in_id } } })),
-    onSettled: refresh,
-  });
+  const end = useChange(
+    (sign_in_id: string) => api.delete("/account/sign-ins/{sign_in_id}", { path: { sign_in_id } }),
+    refresh,
+  );
   return (
     <section className="space-y-2 border-t border-base-300 pt-6">
       <h2 className="text-xl">{t("signedInDevices")}</h2>
@@ -102,7 +102,7 @@ export function Leave() {
   const cache = useQueryClient();
   const leave = useMutation({
     retry: false,
-    mutationFn: (body: { password: string }) => result(api.POST("/api/v1/account/departure", { body })),
+    mutationFn: (body: { password: string }) => api.post("/account/departure", { body }),
     onSuccess: () => {
       navigate("/sign-in");
       cache.clear();

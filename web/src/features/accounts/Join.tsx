@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link, useLocation, useNavigate } from "react-router";
-import { api, result } from "@/api/client";
+import { api } from "@/api/client";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
 import { Button } from "@/ui/Button";
@@ -21,10 +21,10 @@ export function Join() {
   const navigate = useNavigate();
   const invitation = useQuery({
     queryKey: ["invitation", token],
-    queryFn: () => result(api.POST("/api/v1/invitation", { body: { token } })),
+    queryFn: () => api.post("/invitation", { body: { token } }),
   });
   const join = useMutation({
-    mutationFn: () => result(api.POST("/api/v1/invitation/acceptance", { body: { token } })),
+    mutationFn: () => api.post("/invitation/acceptance", { body: { token } }),
     onSuccess: async (workspace) => {
       await refresh();
       navigate(`/w/${workspace.id}/sites`);

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link, useLocation, useNavigate } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { api } from "@/api/client";
 import { t } from "@/texts/accounts";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
@@ -12,9 +13,7 @@ import { useEnter } from "./session";
 
 /** Asks for a letter with which a new password is chosen. */
 export function Forgotten() {
-  const ask = useMutation({
-    mutationFn: (body: { email: string }) => result(api.POST("/api/v1/password-letters", { body })),
-  });
+  const ask = useChange((body: { email: string }) => api.post("/password-letters", { body }));
   const form = useFields({ start: { email: "" }, problem: ask.error });
   return (
     <SignInFrame title={t("forgottenPassword")}>
@@ -53,8 +52,7 @@ export function NewPassword() {
   const enter = useEnter();
   const renew = useMutation({
     retry: false,
-    mutationFn: ({ password }: { password: string }) =>
-      result(api.POST("/api/v1/passwords", { body: { token, password } })),
+    mutationFn: ({ password }: { password: string }) => api.post("/passwords", { body: { token, password } }),
     onSuccess: (session) => {
       enter(session);
       navigate("/");
@@ -86,7 +84,7 @@ export function Verify() {
   const verified = useQuery({
     queryKey: ["verification", token],
     queryFn: async () => {
-      await result(api.POST("/api/v1/account/verification", { body: { token } }));
+      await api.post("/account/verification", { body: { token } });
       return true;
     },
     retry: false,

@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { Link, Navigate, useLocation, useNavigate, useSearchParams } from "react-router";
-import { api, result } from "@/api/client";
+import { api } from "@/api/client";
 import { t } from "@/texts/accounts";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
@@ -25,7 +25,7 @@ export function SignIn() {
   const enter = useEnter();
   const demo = useDemo();
   const signIn = useMutation({
-    mutationFn: (body: typeof START) => result(api.POST("/api/v1/session", { body })),
+    mutationFn: (body: typeof START) => api.post("/session", { body }),
     onSuccess: (session) => {
       enter(session);
       navigate(next);

@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { Link, useLocation, useNavigate } from "react-router";
-import { api, result } from "@/api/client";
+import { api } from "@/api/client";
 import { t } from "@/texts/accounts";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
@@ -17,7 +17,7 @@ export function SignUp() {
   const enter = useEnter();
   const signUp = useMutation({
     mutationFn: (entry: typeof START) =>
-      result(api.POST("/api/v1/accounts", { body: { ...entry, workspace: null, invitation } })),
+      api.post("/accounts", { body: { ...entry, workspace: null, invitation } }),
     onSuccess: (session) => {
       enter(session);
       const [workspace] = session.workspaces;

@@ -1,6 +1,7 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { apiOfWorkspace } from "@/api/client";
 import type { Role } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
@@ -22,31 +23,21 @@ export function Team() {
   const { workspaceId: workspace_id = "" } = useParams();
   const may = useMay();
   const { data: session } = useSession();
-  const path = { workspace_id };
+  const workspaceApi = apiOfWorkspace(workspace_id);
   const members = useQuery({
     queryKey: ["members", workspace_id],
-    queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/members", { params: { path } })),
+    queryFn: () => workspaceApi.get("/members"),
   });
   const refresh = useStale("members");
-  const changeRole = useMutation({
-    mutationFn: ({ user_id, role }: { user_id: string; role: Role }) =>
-      result(
-        api.PATCH("/api/v1/workspaces/{workspace_id}/members/{user_id}", {
-          params: { path: { ...path, user_id } },
-          body: { role },
-        }),
-      ),
-    onSettled: refresh,
-  });
-  const remove = useMutation({
-    mutationFn: (user_id: string) =>
-      result(
-        api.DELETE("/api/v1/workspaces/{workspace_id}/members/{user_id}", {
-          params: { path: { ...path, user_id } },
-        }),
-      ),
-    onSettled: refresh,
-  });
+  const changeRole = useChange(
+    ({ user_id, role }: { user_id: string; role: Role }) =>
+      workspaceApi.patch("/members/{user_id}", { path: { user_id }, body: { role } }),
+    refresh,
+  );
+  const remove = useChange(
+    (user_id: string) => workspaceApi.delete("/members/{user_id}", { path: { user_id } }),
+    refresh,
+  );
   if (members.isPending) return <Loading what={t("theTeam")} />;
   if (members.isError) return <Trouble error={members.error} retry={() => members.refetch()} />;
   const problem = changeRole.error ?? remove.error;
@@ -105,27 +96,22 @@ export function Team() {
 
 function Invitations({ workspace_id }: { workspace_id: string }) {
   const { data: session } = useSession();
-  const path = { workspace_id };
+  const workspaceApi = apiOfWorkspace(workspace_id);
   const refresh = useStale("invitations");
   const open = useQuery({
     queryKey: ["invitations", workspace_id],
-    queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/invitations", { params: { path } })),
+    queryFn: () => workspaceApi.get("/invitations"),
   });
-  const invite = useMutation({
-    mutationFn: (body: { role: Role; email: string | null }) =>
-      result(api.POST("/api/v1/workspaces/{workspace_id}/invitations", { params: { path }, body })),
-    onSuccess: refresh,
-  });
+  const invite = useChange(
+    (body: { role: Role; email: string | null }) => workspaceApi.post("/invitations", { body }),
+    refresh,
+  );
   const form = useFields({ start: { role: "crew" as Role, email: "" }, problem: invite.error });
-  const withdraw = useMutation({
-    mutationFn: (invitation_id: string) =>
-      result(
-        api.DELETE("/api/v1/workspaces/{workspace_id}/invitations/{invitation_id}", {
-          params: { path: { ...path, invitation_id } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
+  const withdraw = useChange(
+    (invitation_id: string) =>
+      workspaceApi.delete("/invitations/{invitation_id}", { path: { invitation_id } }),
+    refresh,
+  );
   const link = invite.data?.token ? `${location.origin}/join#${invite.data.token}` : null;
   return (
     <section className="space-y-3">
@@ -195,16 +181,10 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
 /** Everything out as a file, and the workspace deleted after a while. */
 function Departure({ workspace_id }: { workspace_id: string }) {
   const { data: session } = useSession();
-  const path = { workspace_id };
+  const workspaceApi = apiOfWorkspace(workspace_id);
   const refresh = useStale("session");
-  const leave = useMutation({
-    mutationFn: () => result(api.POST("/api/v1/workspaces/{workspace_id}/departure", { params: { path } })),
-    onSettled: refresh,
-  });
-  const stay = useMutation({
-    mutationFn: () => result(api.POST("/api/v1/workspaces/{workspace_id}/restoration", { params: { path } })),
-    onSettled: refresh,
-  });
+  const leave = useChange(() => workspaceApi.post("/departure"), refresh);
+  const stay = useChange(() => workspaceApi.post("/restoration"), refresh);
   const leaves_at = session?.workspaces.find((workspace) => workspace.id === workspace_id)?.leaves_at;
   const problem = leave.error ?? stay.error;
   return (

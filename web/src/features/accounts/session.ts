@@ -1,11 +1,11 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { api, apiOfWorkspace } from "@/api/client";
 import type { SessionOut, UnitSystem } from "@/api/schema.gen";
 
 export const SESSION = queryOptions({
   queryKey: ["session"],
-  queryFn: () => result(api.GET("/api/v1/session")),
+  queryFn: () => api.get("/session"),
   staleTime: 60_000,
 });
 
@@ -24,7 +24,7 @@ export function useDemo() {
   const enter = useEnter();
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: () => result(api.POST("/api/v1/session/demo")),
+    mutationFn: () => api.post("/session/demo"),
     onSuccess: (session) => {
       enter(session);
       navigate("/");
@@ -36,7 +36,7 @@ export function useSignOut() {
   const cache = useQueryClient();
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: () => result(api.DELETE("/api/v1/session")),
+    mutationFn: () => api.delete("/session"),
     onSuccess: () => {
       for (const key of Object.keys(localStorage))
         if (key.startsWith("ulmatic.draft.")) localStorage.removeItem(key);
@@ -51,12 +51,7 @@ function useFirstSite(enabled: boolean) {
   const { workspaceId = "" } = useParams();
   const { data: sites } = useQuery({
     queryKey: ["sites", workspaceId],
-    queryFn: () =>
-      result(
-        api.GET("/api/v1/workspaces/{workspace_id}/sites", {
-          params: { path: { workspace_id: workspaceId } },
-        }),
-      ),
+    queryFn: () => apiOfWorkspace(workspaceId).get("/sites"),
     enabled: workspaceId !== "" && enabled,
   });
   return { first: sites?.[0], known: sites !== undefined };

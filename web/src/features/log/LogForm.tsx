@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { api, result } from "@/api/client";
 import { sendPhotoTo } from "@/api/files";
+import { useRequests } from "@/api/requests";
 import type { Kinds, LogEntryOut, LogKindOut, PlotOut, UnitSystem } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useStock } from "@/features/supply/supply";
@@ -248,7 +248,7 @@ function useWhatFollows(
   form: Form<KindTexts>,
   units: UnitSystem,
 ): string | undefined {
-  const { path } = useSite();
+  const { siteApi, key } = useRequests();
   const shownUnits = useUnits();
   const [id] = useState(() => crypto.randomUUID());
   const [texts] = useSettledTexts(form);
@@ -261,14 +261,8 @@ function useWhatFollows(
   };
   const amount = kind && chosen ? (texts[placeOf(kind.kind, chosen)] ?? "").trim() : "";
   const estimate = useQuery({
-    queryKey: ["plot", path.workspace_id, path.site_id, "log-estimate", body],
-    queryFn: () =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate", {
-          params: { path },
-          body,
-        }),
-      ),
+    queryKey: key("plot", "log-estimate", body),
+    queryFn: () => siteApi.post("/log/estimate", { body }),
     enabled: amount !== "",
     retry: false,
   });

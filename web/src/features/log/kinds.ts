@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, result } from "@/api/client";
+import { api } from "@/api/client";
 import type {
   EntryFieldOut,
   Kinds,
@@ -15,7 +15,7 @@ import { typedNumber } from "@/ui/typedNumber";
 export function useKinds() {
   return useQuery({
     queryKey: ["kinds"],
-    queryFn: () => result(api.GET("/api/v1/kinds")),
+    queryFn: () => api.get("/kinds"),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

@@ -1,68 +1,46 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useChange, useRemoval } from "@/api/change";
+import { useRequests } from "@/api/requests";
 import type { LogEntryOut, NewLogEntry, RowReadings } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/log";
-import { useUndo } from "@/ui/undo";
-
-const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
-
-function usePath() {
-  const { workspaceId = "", siteId = "" } = useParams();
-  return { workspace_id: workspaceId, site_id: siteId };
-}
 
 /** What was seen and done on the plots and piles of a site, the latest first. */
 export function useLog() {
-  const path = usePath();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["log", path.workspace_id, path.site_id],
-    queryFn: () => result(api.GET(`${S}/log`, { params: { path } })),
+    queryKey: key("log"),
+    queryFn: () => siteApi.get("/log"),
   });
 }
 
 /** What readings teach, which are asked about, and how earlier forecasts have come out. */
 export function useLearning() {
-  const path = usePath();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["log", path.workspace_id, path.site_id, "learning"],
-    queryFn: () => result(api.GET(`${S}/log/learning`, { params: { path } })),
+    queryKey: key("log", "learning"),
+    queryFn: () => siteApi.get("/log/learning"),
   });
 }
 
 export function usePhotos() {
-  const path = usePath();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["log", path.workspace_id, path.site_id, "photos"],
-    queryFn: () => result(api.GET(`${S}/photos`, { params: { path } })),
+    queryKey: key("log", "photos"),
+    queryFn: () => siteApi.get("/photos"),
   });
 }
 
 export function useLogChanges() {
-  const path = usePath();
-  const offerUndo = useUndo();
+  const { siteApi } = useRequests();
   const refresh = useStale("plan");
-  const restore = useMutation({
-    mutationFn: (entry_id: string) =>
-      result(api.POST(`${S}/log/{entry_id}/restoration`, { params: { path: { ...path, entry_id } } })),
-    onSuccess: refresh,
-  });
-  const add = useMutation({
-    mutationFn: (body: NewLogEntry) => result(api.POST(`${S}/log`, { params: { path }, body })),
-    onSuccess: refresh,
-  });
-  const addRows = useMutation({
-    mutationFn: (body: RowReadings) => result(api.POST(`${S}/log/rows`, { params: { path }, body })),
-    onSuccess: refresh,
-  });
-  const remove = useMutation({
-    mutationFn: (entry_id: string) =>
-      result(api.DELETE(`${S}/log/{entry_id}`, { params: { path: { ...path, entry_id } } })),
-    onSuccess: async (_, entry_id) => {
-      await refresh();
-      offerUndo({ text: t("theEntryWasDeleted"), undo: () => restore.mutate(entry_id) });
-    },
+  const add = useChange((body: NewLogEntry) => siteApi.post("/log", { body }), refresh);
+  const addRows = useChange((body: RowReadings) => siteApi.post("/log/rows", { body }), refresh);
+  const remove = useRemoval<string>({
+    remove: (entry_id) => siteApi.delete("/log/{entry_id}", { path: { entry_id } }),
+    restore: (entry_id) => siteApi.post("/log/{entry_id}/restoration", { path: { entry_id } }),
+    refresh,
+    sentence: () => t("theEntryWasDeleted"),
   });
   return { add, addRows, remove };
 }

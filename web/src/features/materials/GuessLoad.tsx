@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { api } from "@/api/client";
 import type { Findings } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { STAGES } from "@/features/recipe/choices";
@@ -28,12 +28,12 @@ export function GuessLoad() {
   const [id] = useState(() => crypto.randomUUID());
   const questions = useQuery({
     queryKey: ["load-questions"],
-    queryFn: () => result(api.GET("/api/v1/load-questions")),
+    queryFn: () => api.get("/load-questions"),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const guess = useQuery({
     queryKey: ["load-guess", findings],
-    queryFn: () => result(api.POST("/api/v1/load-guess", { body: findings as Findings })),
+    queryFn: () => api.post("/load-guess", { body: findings as Findings }),
     placeholderData: keepPreviousData,
   });
   const form = useFields({ start: { name: "" }, problem: add.error });

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { useRequests } from "@/api/requests";
 import type { ParameterOut } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
@@ -25,22 +25,15 @@ const GROUPS: Record<string, string> = {
 
 /** Every figure the computation brings along, with its range and source; figures of one's own can stand before it. */
 export function Parameters() {
-  const { workspaceId: workspace_id = "" } = useParams();
+  const { path, workspaceApi } = useRequests();
   const may = useMay();
   const refresh = useStale("parameters");
   const [search, setSearch] = useState("");
   const parameters = useQuery({
-    queryKey: ["parameters", workspace_id],
-    queryFn: () =>
-      result(api.GET("/api/v1/workspaces/{workspace_id}/parameters", { params: { path: { workspace_id } } })),
+    queryKey: ["parameters", path.workspace_id],
+    queryFn: () => workspaceApi.get("/parameters"),
   });
-  const resetAll = useMutation({
-    mutationFn: () =>
-      result(
-        api.DELETE("/api/v1/workspaces/{workspace_id}/parameters", { params: { path: { workspace_id } } }),
-      ),
-    onSuccess: refresh,
-  });
+  const resetAll = useChange(() => workspaceApi.delete("/parameters"), refresh);
   if (parameters.isPending) return <Loading what={t("theParameters")} />;
   if (parameters.isError) return <Trouble error={parameters.error} retry={() => parameters.refetch()} />;
   const ownParameters = parameters.data.filter((parameter) => parameter.own);
@@ -98,31 +91,22 @@ export function Parameters() {
 }
 
 function Row({ parameter }: { parameter: ParameterOut }) {
-  const { workspaceId: workspace_id = "" } = useParams();
+  const { workspaceApi } = useRequests();
   const may = useMay();
   const refresh = useStale("parameters");
   const units = useWorkspaceUnits();
   const { figure, shipped, own, typed, fixed } = parameter;
   const [setting, setSetting] = useState(false);
-  const path = { workspace_id, key: figure.key };
+  const path = { key: figure.key };
   const change = useMutation({
     mutationFn: (typedFigure: string) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/parameters/{key}", {
-          params: { path },
-          body: { figure: typedFigure, units },
-        }),
-      ),
+      workspaceApi.put("/parameters/{key}", { path, body: { figure: typedFigure, units } }),
     onSuccess: () => {
       setSetting(false);
       return refresh();
     },
   });
-  const reset = useMutation({
-    mutationFn: () =>
-      result(api.DELETE("/api/v1/workspaces/{workspace_id}/parameters/{key}", { params: { path } })),
-    onSuccess: refresh,
-  });
+  const reset = useChange(() => workspaceApi.delete("/parameters/{key}", { path }), refresh);
   const form = useFields({ start: { figure: typed ?? "" }, problem: change.error });
   const range = rangeOf(figure, units);
   return (

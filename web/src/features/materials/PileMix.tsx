@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { Problem } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { PileMixEntry } from "@/api/schema.gen";
 import { useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
@@ -37,6 +38,7 @@ const START: Texts = {
 /** A compost pile: carbon to nitrogen and moisture of what goes in, and how much of something is missing. */
 export function PileMix() {
   const { workspaceId = "" } = useParams();
+  const { workspaceApi } = useRequests();
   const units = useWorkspaceUnits();
   const materials = useMaterials(workspaceId);
   const form = useFields<Texts>({ start: START, draft: `${workspaceId}.heap` });
@@ -49,13 +51,7 @@ export function PileMix() {
   };
   const mixed = useQuery({
     queryKey: ["pile-mix", workspaceId, body],
-    queryFn: () =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/pile-mix", {
-          params: { path: { workspace_id: workspaceId } },
-          body,
-        }),
-      ),
+    queryFn: () => workspaceApi.post("/pile-mix", { body }),
     placeholderData: keepPreviousData,
   });
   if (materials.isPending) return <Loading what={t("theMaterials")} />;

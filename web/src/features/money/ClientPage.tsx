@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { useLocation } from "react-router";
-import { api, result } from "@/api/client";
+import { api } from "@/api/client";
 import type { ClientPlot, ClientSheet, QuoteOut } from "@/api/schema.gen";
 import { labelAt, reach } from "@/features/survey/drawn";
 import { pathsOf } from "@/features/survey/PlotPiece";
@@ -21,7 +21,7 @@ export function ClientPage() {
   const token = useLocation().hash.slice(1);
   const sheet = useQuery({
     queryKey: ["client", token],
-    queryFn: () => result(api.GET("/api/v1/client-links/{token}", { params: { path: { token } } })),
+    queryFn: () => api.get("/client-links/{token}", { path: { token } }),
     retry: false,
   });
   const site = sheet.data?.site;
@@ -69,12 +69,7 @@ export function ClientPage() {
 function Quoted({ quote, token, accepted }: { quote: QuoteOut; token: string; accepted: () => void }) {
   const accept = useMutation({
     mutationFn: (name: string) =>
-      result(
-        api.POST("/api/v1/client-links/{token}/acceptance", {
-          params: { path: { token } },
-          body: { quote_id: quote.id, name },
-        }),
-      ),
+      api.post("/client-links/{token}/acceptance", { path: { token }, body: { quote_id: quote.id, name } }),
     onSuccess: accepted,
   });
   const form = useFields({ start: { name: "" }, problem: accept.error });

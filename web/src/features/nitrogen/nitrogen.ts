@@ -1,10 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import { unpacked } from "@/features/schedule/timeline";
-
-const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 
 const grams = (text: string) => unpacked(text, 100);
 
@@ -16,23 +13,19 @@ export interface Product {
 }
 
 export function useNitrogen(plotId: string | undefined, product: Product) {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   const sheet = useQuery({
-    queryKey: ["seasons", workspaceId, siteId, "nitrogen", plotId, product],
+    queryKey: key("seasons", "nitrogen", plotId, product),
     queryFn: () =>
-      result(
-        api.GET(`${S}/plots/{plot_id}/nitrogen`, {
-          params: {
-            path: { workspace_id: workspaceId, site_id: siteId, plot_id: plotId ?? "" },
-            query: {
-              product: product.name,
-              n_percent: product.percent,
-              soluble: product.soluble,
-              ...(product.bag_kg ? { bag_kg: product.bag_kg } : {}),
-            },
-          },
-        }),
-      ),
+      siteApi.get("/plots/{plot_id}/nitrogen", {
+        path: { plot_id: plotId ?? "" },
+        query: {
+          product: product.name,
+          n_percent: product.percent,
+          soluble: product.soluble,
+          ...(product.bag_kg ? { bag_kg: product.bag_kg } : {}),
+        },
+      }),
     enabled: plotId !== undefined,
     placeholderData: keepPreviousData,
   });
@@ -50,11 +43,10 @@ export function useNitrogen(plotId: string | undefined, product: Product) {
 
 /** Every plot's balance by week, for the plan. */
 export function useSiteNitrogen() {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   const site = useQuery({
-    queryKey: ["seasons", workspaceId, siteId, "nitrogen-site"],
-    queryFn: () =>
-      result(api.GET(`${S}/nitrogen`, { params: { path: { workspace_id: workspaceId, site_id: siteId } } })),
+    queryKey: key("seasons", "nitrogen-site"),
+    queryFn: () => siteApi.get("/nitrogen"),
   });
   return useMemo(
     () => new Map((site.data?.plots ?? []).map((plot) => [plot.plot_id, grams(plot.balance)])),

@@ -124,9 +124,9 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, r
   const units = useUnits();
   const may = useMay();
   const navigate = useNavigate();
-  const { path, refresh, changePlot } = useSite();
+  const { refresh, changePlot } = useSite();
   const body = useSettled(plotEntry(entry, site.units));
-  const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body }, true);
+  const { estimate, errors } = useEstimate({ plot_id: plot.id, plot: body }, true);
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each answer
   useEffect(() => {
     if (estimate) hear(estimate);

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, result } from "@/api/client";
+import { api, apiOfWorkspace } from "@/api/client";
 import type { PracticeChoices } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 
@@ -7,7 +7,7 @@ import { useStale } from "@/api/stale";
 export function usePractices() {
   return useQuery({
     queryKey: ["practices"],
-    queryFn: () => result(api.GET("/api/v1/practices")),
+    queryFn: () => api.get("/practices"),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }
@@ -16,15 +16,14 @@ export function usePractices() {
 export function useWorkspacePractice(workspace_id: string) {
   const cache = useQueryClient();
   const refresh = useStale("practice");
-  const params = { path: { workspace_id } };
+  const workspaceApi = apiOfWorkspace(workspace_id);
   const queryKey = ["practice", workspace_id];
   const choices = useQuery({
     queryKey,
-    queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/practice", { params })),
+    queryFn: () => workspaceApi.get("/practice"),
   });
   const change = useMutation({
-    mutationFn: (body: PracticeChoices) =>
-      result(api.PUT("/api/v1/workspaces/{workspace_id}/practice", { params, body })),
+    mutationFn: (body: PracticeChoices) => workspaceApi.put("/practice", { body }),
     onMutate: (body) => cache.setQueryData(queryKey, body),
     onSettled: refresh,
   });

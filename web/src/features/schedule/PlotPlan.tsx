@@ -1,6 +1,6 @@
-import { useMutation } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { useRequests } from "@/api/requests";
 import type { DecisionEntry, PlotOut } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { useMay } from "@/features/accounts/session";
@@ -15,21 +15,16 @@ import { useUnits } from "@/ui/units";
 /** What the plan says of a plot, and what can be decided about it. */
 export function PlotPlan({ plot }: { plot: PlotOut }) {
   const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi } = useRequests();
   const units = useUnits();
   const may = useMay();
   const refresh = useStale("plan");
   const { sheet, changePlot } = useSite();
   const navigate = useNavigate();
-  const decide = useMutation({
-    mutationFn: (body: DecisionEntry) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/decision", {
-          params: { path: { workspace_id: workspaceId, site_id: siteId, plot_id: plot.id } },
-          body,
-        }),
-      ),
-    onSettled: refresh,
-  });
+  const decide = useChange(
+    (body: DecisionEntry) => siteApi.put("/plots/{plot_id}/decision", { path: { plot_id: plot.id }, body }),
+    refresh,
+  );
   const now = sheet.data?.now;
   const site = sheet.data?.site;
   if (!now || !site) return null;

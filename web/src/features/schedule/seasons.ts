@@ -1,13 +1,12 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
 import { finished } from "@/api/errand";
+import { useRequests } from "@/api/requests";
 import type { LayersSheet, Overrides, PlotFuture, RuleEntry } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { unpacked } from "./timeline";
 
-const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 /** Ranges come for every fourth week. */
 export const EVERY = 4;
 const TENTHS = 10;
@@ -29,13 +28,11 @@ export interface Layer {
 }
 
 export function useSeasons(years = 5) {
-  const { workspaceId = "", siteId = "" } = useParams();
-  const path = { workspace_id: workspaceId, site_id: siteId };
-  const key = ["seasons", workspaceId, siteId, years];
+  const { path, siteApi, key } = useRequests();
   const refresh = useStale("plan");
   const sheet = useQuery({
-    queryKey: key,
-    queryFn: () => result(api.GET(`${S}/seasons`, { params: { path, query: { years } } })),
+    queryKey: key("seasons", years),
+    queryFn: () => siteApi.get("/seasons", { query: { years } }),
     staleTime: 60_000,
   });
   const tracks = useMemo(
@@ -56,40 +53,25 @@ export function useSeasons(years = 5) {
   );
   const ask = useMutation({
     retry: false,
-    mutationFn: () => finished(workspaceId, result(api.POST(`${S}/weather/refresh`, { params: { path } }))),
+    mutationFn: () => finished(path.workspace_id, siteApi.post("/weather/refresh")),
     onSuccess: refresh,
   });
-  const rule = useMutation({
-    mutationFn: ({ plot_id, version, entry }: { plot_id: string; version: number; entry: RuleEntry }) =>
-      result(
-        api.PUT(`${S}/plots/{plot_id}/rule`, {
-          params: { path: { ...path, plot_id }, header: { "if-match": `"${version}"` } },
-          body: entry,
-        }),
-      ),
-    onSettled: refresh,
-  });
-  const override = useMutation({
-    mutationFn: (body: Overrides) => result(api.PUT(`${S}/seasons`, { params: { path }, body })),
-    onSettled: refresh,
-  });
+  const rule = useChange(
+    ({ plot_id, version, entry }: { plot_id: string; version: number; entry: RuleEntry }) =>
+      siteApi.put("/plots/{plot_id}/rule", { path: { plot_id }, version, body: entry }),
+    refresh,
+  );
+  const override = useChange((body: Overrides) => siteApi.put("/seasons", { body }), refresh);
   return { path, sheet, tracks, refresh, ask, rule, override };
 }
 
 /** The layers of one plot through the same weeks. */
 export function useLayers(plotId: string | undefined, years = 5) {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   const layers = useQuery({
-    queryKey: ["seasons", workspaceId, siteId, "layers", plotId, years],
+    queryKey: key("seasons", "layers", plotId, years),
     queryFn: () =>
-      result(
-        api.GET(`${S}/plots/{plot_id}/layers`, {
-          params: {
-            path: { workspace_id: workspaceId, site_id: siteId, plot_id: plotId ?? "" },
-            query: { years },
-          },
-        }),
-      ),
+      siteApi.get("/plots/{plot_id}/layers", { path: { plot_id: plotId ?? "" }, query: { years } }),
     enabled: plotId !== undefined,
   });
   return useMemo(
@@ -109,45 +91,27 @@ export function useLayers(plotId: string | undefined, years = 5) {
 
 /** The seasons and years ahead in numbers. */
 export function useYears(years = 5) {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["seasons", workspaceId, siteId, "years", years],
-    queryFn: () =>
-      result(
-        api.GET(`${S}/years`, {
-          params: { path: { workspace_id: workspaceId, site_id: siteId }, query: { years } },
-        }),
-      ),
+    queryKey: key("seasons", "years", years),
+    queryFn: () => siteApi.get("/years", { query: { years } }),
   });
 }
 
 export function useCompared(plotId: string | undefined) {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["seasons", workspaceId, siteId, "rules", plotId],
-    queryFn: () =>
-      result(
-        api.GET(`${S}/plots/{plot_id}/rules`, {
-          params: { path: { workspace_id: workspaceId, site_id: siteId, plot_id: plotId ?? "" } },
-        }),
-      ),
+    queryKey: key("seasons", "rules", plotId),
+    queryFn: () => siteApi.get("/plots/{plot_id}/rules", { path: { plot_id: plotId ?? "" } }),
     enabled: plotId !== undefined,
   });
 }
 
 export function useHeld(supply_m3: number | null) {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["seasons", workspaceId, siteId, "held", supply_m3],
-    queryFn: () =>
-      result(
-        api.GET(`${S}/held`, {
-          params: {
-            path: { workspace_id: workspaceId, site_id: siteId },
-            query: { supply_m3: supply_m3 ?? 0 },
-          },
-        }),
-      ),
+    queryKey: key("seasons", "held", supply_m3),
+    queryFn: () => siteApi.get("/held", { query: { supply_m3: supply_m3 ?? 0 } }),
     enabled: supply_m3 !== null && supply_m3 > 0,
   });
 }

@@ -1,35 +1,30 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { LinkEntry } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/site";
 import { Button } from "@/ui/Button";
 import { day } from "@/ui/format";
 
-const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
-
 /** Links of one kind to this site: made, told once, revoked. */
 export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (token: string) => string }) {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   const may = useMay();
-  const path = { workspace_id: workspaceId, site_id: siteId };
   const links = useQuery({
-    queryKey: ["site", workspaceId, siteId, "links"],
-    queryFn: () => result(api.GET(`${S}/links`, { params: { path } })),
+    queryKey: key("site", "links"),
+    queryFn: () => siteApi.get("/links"),
   });
   const [newAddress, setNewAddress] = useState<string>();
   const add = useMutation({
-    mutationFn: () => result(api.POST(`${S}/links`, { params: { path }, body: { kind } })),
+    mutationFn: () => siteApi.post("/links", { body: { kind } }),
     onSuccess: async (link) => {
       setNewAddress(address(link.token ?? ""));
       await links.refetch();
     },
   });
   const revoke = useMutation({
-    mutationFn: (link_id: string) =>
-      result(api.DELETE(`${S}/links/{link_id}`, { params: { path: { ...path, link_id } } })),
+    mutationFn: (link_id: string) => siteApi.delete("/links/{link_id}", { path: { link_id } }),
     onSuccess: async () => {
       setNewAddress(undefined);
       await links.refetch();

@@ -1,6 +1,6 @@
 import { useCallback } from "react";
 import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { apiOfSite } from "@/api/client";
 import type { SeasonWorkings } from "@/api/schema.gen";
 import { useUnits } from "@/ui/units";
 import { useWorkingSheet } from "@/ui/working";
@@ -12,11 +12,7 @@ export function useWorkings() {
   const open = useWorkingSheet();
   return useCallback(
     async (part: keyof SeasonWorkings, season: string) => {
-      const workings = await result(
-        api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}/workings", {
-          params: { path: { workspace_id: workspaceId, site_id: siteId }, query: { season } },
-        }),
-      );
+      const workings = await apiOfSite(workspaceId, siteId).get("/workings", { query: { season } });
       open(workings[part], units);
     },
     [workspaceId, siteId, units, open],

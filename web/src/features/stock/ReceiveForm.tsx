@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { Problem } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { DeliveryOut, Hazard, PileOut, ReceiptEntry, UnitSystem } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { Effects } from "@/features/supply/OffersTab";
@@ -61,6 +62,7 @@ export function ReceiveForm({
   const shownUnits = useUnits();
   const { sheet } = useSite();
   const { path, arrive, receive } = useStockChanges();
+  const { siteApi, key } = useRequests();
   const units = sheet.data?.site.units ?? shownUnits;
   const places: [string, string][] = [
     ...(sheet.data?.landmarks ?? [])
@@ -95,14 +97,8 @@ export function ReceiveForm({
   const measured = !measuredEmpty(settled.measured);
   const body = receiptEntry(settled, units);
   const query = useQuery({
-    queryKey: ["plot", path.workspace_id, path.site_id, "receipt", body],
-    queryFn: () =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate", {
-          params: { path },
-          body,
-        }),
-      ),
+    queryKey: key("plot", "receipt", body),
+    queryFn: () => siteApi.post("/receipt-estimate", { body }),
     enabled: measured && rests,
     placeholderData: keepPreviousData,
     retry: false,

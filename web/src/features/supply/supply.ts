@@ -1,7 +1,8 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange, useRemoval } from "@/api/change";
+import { apiOfWorkspace } from "@/api/client";
 import { finished } from "@/api/errand";
+import { ofSeason, useRequests } from "@/api/requests";
 import type {
   Arrival,
   Booking,
@@ -18,233 +19,158 @@ import type {
 } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/supply";
-import { useUndo } from "@/ui/undo";
-
-const W = "/api/v1/workspaces/{workspace_id}" as const;
-const S = `${W}/sites/{site_id}` as const;
 
 export function useSuppliers(workspace_id: string) {
   return useQuery({
     queryKey: ["suppliers", workspace_id],
-    queryFn: () => result(api.GET(`${W}/suppliers`, { params: { path: { workspace_id } } })),
+    queryFn: () => apiOfWorkspace(workspace_id).get("/suppliers"),
     enabled: workspace_id !== "",
   });
 }
 
 /** What can be done with suppliers. */
 export function useSupplierChanges(workspace_id: string) {
-  const offerUndo = useUndo();
+  const workspaceApi = apiOfWorkspace(workspace_id);
   const refresh = useStale("suppliers");
-  const add = useMutation({
-    mutationFn: (body: NewSupplier) =>
-      result(api.POST(`${W}/suppliers`, { params: { path: { workspace_id } }, body })),
-    // Not waited for: the form closes at once, before another can be opened in its place.
-    onSuccess: () => void refresh(),
-  });
-  const change = useMutation({
-    mutationFn: ({ stored, entry }: { stored: SupplierOut; entry: SupplierEntry }) =>
-      result(
-        api.PUT(`${W}/suppliers/{supplier_id}`, {
-          params: {
-            path: { workspace_id, supplier_id: stored.id },
-            header: { "if-match": `"${stored.version}"` },
-          },
-          body: entry,
-        }),
-      ),
-    onSettled: () => void refresh(),
-  });
-  const restore = useMutation({
-    mutationFn: (supplier_id: string) =>
-      result(
-        api.POST(`${W}/suppliers/{supplier_id}/restoration`, {
-          params: { path: { workspace_id, supplier_id } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
-  const remove = useMutation({
-    mutationFn: ({ id: supplier_id }: SupplierOut) =>
-      result(api.DELETE(`${W}/suppliers/{supplier_id}`, { params: { path: { workspace_id, supplier_id } } })),
-    onSuccess: async (_, { id, name }) => {
-      await refresh();
-      offerUndo({ text: t("wasDeleted", { name }), undo: () => restore.mutate(id) });
-    },
+  // Not waited for: the form closes at once, before another can be opened in its place.
+  const refreshLater = () => void refresh();
+  const add = useChange((body: NewSupplier) => workspaceApi.post("/suppliers", { body }), refreshLater);
+  const change = useChange(
+    ({ stored, entry }: { stored: SupplierOut; entry: SupplierEntry }) =>
+      workspaceApi.put("/suppliers/{supplier_id}", {
+        path: { supplier_id: stored.id },
+        version: stored.version,
+        body: entry,
+      }),
+    refreshLater,
+  );
+  const remove = useRemoval<SupplierOut>({
+    remove: ({ id }) => workspaceApi.delete("/suppliers/{supplier_id}", { path: { supplier_id: id } }),
+    restore: ({ id }) =>
+      workspaceApi.post("/suppliers/{supplier_id}/restoration", { path: { supplier_id: id } }),
+    refresh,
+    sentence: ({ name }) => t("wasDeleted", { name }),
   });
   return { add, change, remove };
 }
 
 /** A site's supply: each part is fetched when it is looked at, and again when anything of it was changed. */
 function useSupply() {
-  const { workspaceId = "", siteId = "" } = useParams();
-  const offerUndo = useUndo();
-  const path = { workspace_id: workspaceId, site_id: siteId };
-  const refresh = useStale("plan");
-  const key = (part: string) => ["supply", workspaceId, siteId, part];
-  return { path, key, refresh, offerUndo };
+  const requests = useRequests();
+  return {
+    ...requests,
+    key: (part: string, season?: string) => requests.key("supply", part, season),
+    refresh: useStale("plan"),
+  };
 }
 
 export function useOrder(season: string | undefined) {
-  const { path, key } = useSupply();
+  const { siteApi, key } = useSupply();
   return useQuery({
-    queryKey: [...key("order"), season],
-    queryFn: () => result(api.GET(`${S}/orders`, { params: { path, query: season ? { season } : {} } })),
+    queryKey: key("order", season),
+    queryFn: () => siteApi.get("/orders", ofSeason(season)),
   });
 }
 
 /** The user's own choice of loads for a season, and booking a load. */
 export function useChoice() {
-  const { path, refresh } = useSupply();
-  const choose = useMutation({
-    mutationFn: ({ version, ...body }: ChoiceEntry & { version: number }) =>
-      result(api.PUT(`${S}/choice`, { params: { path, header: { "if-match": `"${version}"` } }, body })),
-    onSettled: refresh,
-  });
-  const book = useMutation({
-    mutationFn: (body: Booking) => result(api.POST(`${S}/bookings`, { params: { path }, body })),
-    onSettled: refresh,
-  });
+  const { siteApi, refresh } = useSupply();
+  const choose = useChange(
+    ({ version, ...body }: ChoiceEntry & { version: number }) => siteApi.put("/choice", { version, body }),
+    refresh,
+  );
+  const book = useChange((body: Booking) => siteApi.post("/bookings", { body }), refresh);
   return { choose, book };
 }
 
 export function useBuying() {
-  const { path, key } = useSupply();
-  return useQuery({
-    queryKey: key("buying"),
-    queryFn: () => result(api.GET(`${S}/buying`, { params: { path } })),
-  });
+  const { siteApi, key } = useSupply();
+  return useQuery({ queryKey: key("buying"), queryFn: () => siteApi.get("/buying") });
 }
 
 export function usePlanChanges() {
-  const { path, refresh } = useSupply();
-  const buying = useMutation({
-    mutationFn: ({ entry, version }: { entry: BuyingEntry; version: number }) =>
-      result(
-        api.PUT(`${S}/buying`, {
-          params: { path, header: { "if-match": `"${version}"` } },
-          body: entry,
-        }),
-      ),
-    onSettled: refresh,
-  });
-  const priority = useMutation({
-    mutationFn: (priorities: Record<string, number>) =>
-      result(api.PUT(`${S}/priorities`, { params: { path }, body: { priorities } })),
-    onSettled: refresh,
-  });
+  const { siteApi, refresh } = useSupply();
+  const buying = useChange(
+    ({ entry, version }: { entry: BuyingEntry; version: number }) =>
+      siteApi.put("/buying", { version, body: entry }),
+    refresh,
+  );
+  const priority = useChange(
+    (priorities: Record<string, number>) => siteApi.put("/priorities", { body: { priorities } }),
+    refresh,
+  );
   return { buying, priority };
 }
 
 export function useStock() {
-  const { path, key } = useSupply();
-  return useQuery({
-    queryKey: key("stock"),
-    queryFn: () => result(api.GET(`${S}/stock`, { params: { path } })),
-  });
+  const { siteApi, key } = useSupply();
+  return useQuery({ queryKey: key("stock"), queryFn: () => siteApi.get("/stock") });
 }
 
 export function useStockChanges() {
-  const { path, refresh, offerUndo } = useSupply();
-  const expect = useMutation({
-    mutationFn: (body: NewDelivery) => result(api.POST(`${S}/deliveries`, { params: { path }, body })),
-    onSuccess: refresh,
+  const { siteApi, path, refresh } = useSupply();
+  const expect = useChange((body: NewDelivery) => siteApi.post("/deliveries", { body }), refresh);
+  const arrive = useChange((body: Arrival) => siteApi.post("/arrivals", { body }), refresh);
+  const receive = useChange(
+    ({ delivery: { id, version }, entry }: { delivery: DeliveryOut; entry: ReceiptEntry }) =>
+      siteApi.post("/deliveries/{delivery_id}/receipt", { path: { delivery_id: id }, version, body: entry }),
+    refresh,
+  );
+  const cancel = useRemoval<DeliveryOut>({
+    remove: ({ id }) => siteApi.delete("/deliveries/{delivery_id}", { path: { delivery_id: id } }),
+    restore: ({ id }) => siteApi.post("/deliveries/{delivery_id}/restoration", { path: { delivery_id: id } }),
+    refresh,
+    sentence: ({ name }) => t("wasCancelled", { name }),
   });
-  const arrive = useMutation({
-    mutationFn: (body: Arrival) => result(api.POST(`${S}/arrivals`, { params: { path }, body })),
-    onSuccess: refresh,
-  });
-  const receive = useMutation({
-    mutationFn: ({ delivery, entry }: { delivery: DeliveryOut; entry: ReceiptEntry }) =>
-      result(
-        api.POST(`${S}/deliveries/{delivery_id}/receipt`, {
-          params: {
-            path: { ...path, delivery_id: delivery.id },
-            header: { "if-match": `"${delivery.version}"` },
-          },
-          body: entry,
-        }),
-      ),
-    onSettled: refresh,
-  });
-  const reopen = useMutation({
-    mutationFn: (delivery_id: string) =>
-      result(
-        api.POST(`${S}/deliveries/{delivery_id}/restoration`, { params: { path: { ...path, delivery_id } } }),
-      ),
-    onSuccess: refresh,
-  });
-  const cancel = useMutation({
-    mutationFn: ({ id: delivery_id }: DeliveryOut) =>
-      result(api.DELETE(`${S}/deliveries/{delivery_id}`, { params: { path: { ...path, delivery_id } } })),
-    onSuccess: async (_, { id, name }) => {
-      await refresh();
-      offerUndo({ text: t("wasCancelled", { name }), undo: () => reopen.mutate(id) });
-    },
-  });
-  const enter = useMutation({
-    mutationFn: ({ pile_id, entry }: { pile_id: string; entry: NewBookLine }) =>
-      result(api.POST(`${S}/piles/{pile_id}/lines`, { params: { path: { ...path, pile_id } }, body: entry })),
-    onSettled: refresh,
-  });
-  const takeBack = useMutation({
-    mutationFn: (line_id: string) =>
-      result(api.DELETE(`${S}/lines/{line_id}`, { params: { path: { ...path, line_id } } })),
-    onSettled: refresh,
-  });
+  const enter = useChange(
+    ({ pile_id, entry }: { pile_id: string; entry: NewBookLine }) =>
+      siteApi.post("/piles/{pile_id}/lines", { path: { pile_id }, body: entry }),
+    refresh,
+  );
+  const takeBack = useChange(
+    (line_id: string) => siteApi.delete("/lines/{line_id}", { path: { line_id } }),
+    refresh,
+  );
   return { path, refresh, expect, arrive, receive, cancel, enter, takeBack };
 }
 
 export function useMoving(season: string | undefined) {
-  const { path, key } = useSupply();
+  const { siteApi, key } = useSupply();
   return useQuery({
-    queryKey: [...key("moving"), season],
-    queryFn: () => result(api.GET(`${S}/moving`, { params: { path, query: season ? { season } : {} } })),
+    queryKey: key("moving", season),
+    queryFn: () => siteApi.get("/moving", ofSeason(season)),
   });
 }
 
 export function useQuotes(season: string | undefined) {
-  const { path, key, offerUndo } = useSupply();
+  const { siteApi, path, key } = useSupply();
   const refresh = useStale("quotes");
   const sheet = useQuery({
-    queryKey: [...key("quotes"), season],
-    queryFn: () => result(api.GET(`${S}/quotes`, { params: { path, query: season ? { season } : {} } })),
+    queryKey: key("quotes", season),
+    queryFn: () => siteApi.get("/quotes", ofSeason(season)),
   });
-  const keep = useMutation({
-    mutationFn: (body: QuoteEntry) => result(api.POST(`${S}/quotes`, { params: { path }, body })),
-    onSuccess: refresh,
-  });
-  const restore = useMutation({
-    mutationFn: (quote_id: string) =>
-      result(api.POST(`${S}/quotes/{quote_id}/restoration`, { params: { path: { ...path, quote_id } } })),
-    onSuccess: refresh,
-  });
-  const remove = useMutation({
-    mutationFn: ({ id: quote_id }: { id: string; number: number }) =>
-      result(api.DELETE(`${S}/quotes/{quote_id}`, { params: { path: { ...path, quote_id } } })),
-    onSuccess: async (_, { id, number }) => {
-      await refresh();
-      offerUndo({ text: t("quoteWasDeleted", { number }), undo: () => restore.mutate(id) });
-    },
+  const keep = useChange((body: QuoteEntry) => siteApi.post("/quotes", { body }), refresh);
+  const remove = useRemoval<{ id: string; number: number }>({
+    remove: ({ id }) => siteApi.delete("/quotes/{quote_id}", { path: { quote_id: id } }),
+    restore: ({ id }) => siteApi.post("/quotes/{quote_id}/restoration", { path: { quote_id: id } }),
+    refresh,
+    sentence: ({ number }) => t("quoteWasDeleted", { number }),
   });
   return { path, sheet, keep, remove };
 }
 
 /** The inbox: asked anew from the service when it is opened, and shown as last heard until the answer comes. */
 export function useOffers(ask: boolean) {
-  const { path, key, refresh } = useSupply();
+  const { path, key, workspaceApi, refresh } = useSupply();
   const { workspace_id, site_id } = path;
-  const params = { path: { workspace_id }, query: { site_id } };
   const heard = useQuery({
     queryKey: key("offers"),
-    queryFn: () => result(api.GET(`${W}/offers`, { params })),
+    queryFn: () => workspaceApi.get("/offers", { query: { site_id } }),
   });
   const query = useQuery({
     queryKey: key("offers-asked"),
     queryFn: async () => {
-      await finished(
-        workspace_id,
-        result(api.POST(`${W}/offers/refresh`, { params: { path: { workspace_id } } })),
-      );
+      await finished(workspace_id, workspaceApi.post("/offers/refresh"));
       await heard.refetch();
       return true;
     },
@@ -257,19 +183,13 @@ export function useOffers(ask: boolean) {
     mutationFn: (offer_id: string) =>
       finished(
         workspace_id,
-        result(
-          api.POST(`${W}/offers/{offer_id}/acceptance`, {
-            params: { path: { workspace_id, offer_id } },
-            body: { site_id },
-          }),
-        ),
+        workspaceApi.post("/offers/{offer_id}/acceptance", { path: { offer_id }, body: { site_id } }),
       ),
     onSettled: refresh,
   });
-  const decline = useMutation({
-    mutationFn: (offer_id: string) =>
-      result(api.POST(`${W}/offers/{offer_id}/refusal`, { params: { path: { workspace_id, offer_id } } })),
-    onSettled: refresh,
-  });
+  const decline = useChange(
+    (offer_id: string) => workspaceApi.post("/offers/{offer_id}/refusal", { path: { offer_id } }),
+    refresh,
+  );
   return { heard, asked: query, accept, decline };
 }

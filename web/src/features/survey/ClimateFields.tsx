@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
-import { api, result } from "@/api/client";
+import { api } from "@/api/client";
 import type { NormalsOutput as Normals, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { DataTable } from "@/ui/DataTable";
@@ -55,7 +55,7 @@ interface Props {
 export function ClimateFields({ texts, units, stored, change, errorAt }: Props) {
   const climates = useQuery({
     queryKey: ["climates"],
-    queryFn: () => result(api.GET("/api/v1/climates")),
+    queryFn: () => api.get("/climates"),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const generic = climates.data?.find((climate) => climate.name === texts.climate);

@@ -55,7 +55,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
   const [pressing, setPressing] = useState(!stored);
   const name = settled.name || KINDS[kind].label;
   const body = landmarkEntry({ ...settled, name }, site.units);
-  const { estimate, errors } = useLandmarkEstimate(path, body, kind);
+  const { estimate, errors } = useLandmarkEstimate(body, kind);
   const errorAt = (key: string, text: string) => {
     const sentence = errors[`landmark.${key}`] ?? form.errorAt(`landmark.${key}`);
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;

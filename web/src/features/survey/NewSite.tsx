@@ -1,8 +1,10 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Briefcase, type LucideIcon, Sprout, Trees } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { api } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { NewSite as NewSiteEntry, RegionList } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/survey";
@@ -31,7 +33,7 @@ const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 export function NewSite() {
   const regions = useQuery({
     queryKey: ["regions", timeZone],
-    queryFn: () => result(api.GET("/api/v1/regions", { params: { query: { time_zone: timeZone } } })),
+    queryFn: () => api.get("/regions", { query: { time_zone: timeZone } }),
     staleTime: Number.POSITIVE_INFINITY,
   });
   if (regions.isPending) return <Loading what={t("theRegions")} />;
@@ -42,6 +44,7 @@ export function NewSite() {
 function Asked({ list }: { list: RegionList }) {
   const { regions, guess } = list;
   const { workspaceId = "" } = useParams();
+  const { workspaceApi } = useRequests();
   const navigate = useNavigate();
   const refresh = useStale("sites");
   const [start] = useState(() => ({
@@ -50,15 +53,7 @@ function Asked({ list }: { list: RegionList }) {
     name: "",
     region: guess ?? regions[0]?.key ?? "",
   }));
-  const add = useMutation({
-    mutationFn: (body: NewSiteEntry) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites", {
-          params: { path: { workspace_id: workspaceId } },
-          body,
-        }),
-      ),
-  });
+  const add = useChange((body: NewSiteEntry) => workspaceApi.post("/sites", { body }));
   const form = useFields({ start, draft: `${workspaceId}.new-site`, problem: add.error });
   const { purpose } = form.values;
   const save = ({ id, name, region: key }: typeof start) => {

@@ -86,7 +86,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
     estimate,
     errors: estimateErrors,
     current: answered,
-  } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body }, measured(settled));
+  } = useEstimate({ plot_id: plot?.id ?? null, plot: body }, measured(settled));
   const current = rests && answered;
   const typing = form.changed || !plot;
   const isNew = !plot;

@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange } from "@/api/change";
+import { useRequests } from "@/api/requests";
 import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { useMay } from "@/features/accounts/session";
@@ -155,15 +156,9 @@ export function SiteSettings() {
 
 /** Figures that came with the site's archive and stand before those of the workspace. */
 function OwnParameters({ site }: { site: SiteOut }) {
-  const { path } = useSite();
+  const { siteApi } = useRequests();
   const refresh = useStale("plan");
-  const reset = useMutation({
-    mutationFn: () =>
-      result(
-        api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}/parameters", { params: { path } }),
-      ),
-    onSuccess: refresh,
-  });
+  const reset = useChange(() => siteApi.delete("/parameters"), refresh);
   const number = Object.keys(site.parameters).length;
   if (number === 0) return null;
   return (
@@ -183,7 +178,8 @@ function OwnParameters({ site }: { site: SiteOut }) {
 
 function Settings({ site }: { site: SiteOut }) {
   const { workspaceId = "" } = useParams();
-  const { change, path } = useSite();
+  const { change } = useSite();
+  const { siteApi } = useRequests();
   const may = useMay();
   const navigate = useNavigate();
   const cache = useQueryClient();
@@ -195,14 +191,9 @@ function Settings({ site }: { site: SiteOut }) {
     problem: change.error,
   });
   const refresh = () => cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
-  const restore = useMutation({
-    mutationFn: () =>
-      result(api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/restoration", { params: { path } })),
-    onSuccess: refresh,
-  });
+  const restore = useChange(() => siteApi.post("/restoration"), refresh);
   const remove = useMutation({
-    mutationFn: () =>
-      result(api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}", { params: { path } })),
+    mutationFn: () => siteApi.delete(""),
     onSuccess: async () => {
       navigate(`/w/${workspaceId}/sites`);
       await refresh();

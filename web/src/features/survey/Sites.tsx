@@ -1,8 +1,9 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { apiOfWorkspace } from "@/api/client";
 import { sendArchive } from "@/api/files";
+import { useRequests } from "@/api/requests";
 import { useStale } from "@/api/stale";
 import { useMay, useSession, useWorkspaceUnits } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
@@ -14,16 +15,12 @@ import { Empty, Loading, Trouble } from "@/ui/states";
 
 export function Sites() {
   const { workspaceId = "" } = useParams();
+  const { workspaceApi } = useRequests();
   const may = useMay();
   const { data: session } = useSession();
   const sites = useQuery({
     queryKey: ["sites", workspaceId],
-    queryFn: () =>
-      result(
-        api.GET("/api/v1/workspaces/{workspace_id}/sites", {
-          params: { path: { workspace_id: workspaceId } },
-        }),
-      ),
+    queryFn: () => workspaceApi.get("/sites"),
   });
   // An empty list that is being fetched again may be out of date; “No site yet” is said only when it is known.
   const unsure = sites.isFetching && sites.data?.length === 0;
@@ -98,12 +95,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
   const units = useWorkspaceUnits();
   const demand = useQuery({
     queryKey: ["seasons", workspaceId, "all"],
-    queryFn: () =>
-      result(
-        api.GET("/api/v1/workspaces/{workspace_id}/years", {
-          params: { path: { workspace_id: workspaceId } },
-        }),
-      ),
+    queryFn: () => apiOfWorkspace(workspaceId).get("/years"),
   });
   if (!demand.data || demand.data.sites.length === 0) return null;
   const { years, sites, total_m3, supply_m3, breaks_in, seasons } = demand.data;

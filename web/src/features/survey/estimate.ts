@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { api, Problem, result } from "@/api/client";
+import { Problem } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { EstimateRequest } from "@/api/schema.gen";
 
 /** The sentences by field of the plot, which is one part of what was asked. */
@@ -11,21 +12,14 @@ function fieldsOfPlot(problem: Problem) {
 
 /** What the core says of the plot while it is being typed. */
 export function useEstimate(
-  path: { workspace_id: string; site_id: string },
   body: EstimateRequest,
   /** Whether enough is typed to ask. */
   enabled: boolean,
 ) {
+  const { siteApi, key } = useRequests();
   const query = useQuery({
-    queryKey: ["plot", path.workspace_id, path.site_id, "estimate", body],
-    queryFn: ({ signal }) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate", {
-          params: { path },
-          body,
-          signal,
-        }),
-      ),
+    queryKey: key("plot", "estimate", body),
+    queryFn: ({ signal }) => siteApi.post("/estimate", { body, signal }),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
     enabled,

@@ -1,8 +1,9 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { api, Problem, result } from "@/api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useChange, useRemoval } from "@/api/change";
+import { Problem } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { LandmarkEntry, LandmarkOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
-import { useUndo } from "@/ui/undo";
 import { spelled } from "./entry";
 import { useSite } from "./site";
 
@@ -112,21 +113,11 @@ function begun({ landmark }: LandmarkEntry): boolean {
 }
 
 /** The landmark being typed as the core reads it. */
-export function useLandmarkEstimate(
-  path: { workspace_id: string; site_id: string },
-  body: LandmarkEntry,
-  kind: string,
-) {
+export function useLandmarkEstimate(body: LandmarkEntry, kind: string) {
+  const { siteApi, key } = useRequests();
   const query = useQuery({
-    queryKey: ["plot", path.workspace_id, path.site_id, "landmark", kind, body],
-    queryFn: ({ signal }) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate", {
-          params: { path },
-          body,
-          signal,
-        }),
-      ),
+    queryKey: key("plot", "landmark", kind, body),
+    queryFn: ({ signal }) => siteApi.post("/landmark-estimate", { body, signal }),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
     enabled: begun(body),
@@ -140,47 +131,21 @@ export function useLandmarkEstimate(
 /** What can be done with the tips, pile places and ways of this address's site. */
 export function useLandmarks() {
   const { path, refresh } = useSite();
-  const offerUndo = useUndo();
-  const add = useMutation({
-    mutationFn: (entry: LandmarkEntry & { id: string }) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks", {
-          params: { path },
-          body: entry,
-        }),
-      ),
-    onSuccess: refresh,
-  });
-  const change = useMutation({
-    mutationFn: ({ id, version, entry }: { id: string; version: number; entry: LandmarkEntry }) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}", {
-          params: { path: { ...path, landmark_id: id }, header: { "if-match": `"${version}"` } },
-          body: entry,
-        }),
-      ),
-    onSettled: refresh,
-  });
-  const restore = useMutation({
-    mutationFn: (landmark_id: string) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}/restoration", {
-          params: { path: { ...path, landmark_id } },
-        }),
-      ),
-    onSuccess: refresh,
-  });
-  const remove = useMutation({
-    mutationFn: ({ id }: { id: string; name: string }) =>
-      result(
-        api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}", {
-          params: { path: { ...path, landmark_id: id } },
-        }),
-      ),
-    onSuccess: async (_, { id, name }) => {
-      await refresh();
-      offerUndo({ text: t("wasDeleted", { name }), undo: () => restore.mutate(id) });
-    },
+  const { siteApi } = useRequests();
+  const add = useChange(
+    (entry: LandmarkEntry & { id: string }) => siteApi.post("/landmarks", { body: entry }),
+    refresh,
+  );
+  const change = useChange(
+    ({ id, version, entry }: { id: string; version: number; entry: LandmarkEntry }) =>
+      siteApi.put("/landmarks/{landmark_id}", { path: { landmark_id: id }, version, body: entry }),
+    refresh,
+  );
+  const remove = useRemoval<{ id: string; name: string }>({
+    remove: ({ id }) => siteApi.delete("/landmarks/{landmark_id}", { path: { landmark_id: id } }),
+    restore: ({ id }) => siteApi.post("/landmarks/{landmark_id}/restoration", { path: { landmark_id: id } }),
+    refresh,
+    sentence: ({ name }) => t("wasDeleted", { name }),
   });
   return { path, add, change, remove };
 }

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useChange, useRemoval } from "@/api/change";
+import { api } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type {
   NewPlot,
   PlaceOutput as Place,
@@ -11,27 +12,18 @@ import type {
 } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/survey";
-import { useUndo } from "@/ui/undo";
 
 /** The site of this address and what can be done with it. */
 export function useSite() {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { path, siteApi, key } = useRequests();
   const cache = useQueryClient();
-  const path = { workspace_id: workspaceId, site_id: siteId };
-  const queryKey = ["site", workspaceId, siteId];
+  const queryKey = key("site");
   // Supply, seasons and nitrogen follow from the plots too; what is not looked at is fetched when it is.
   const refresh = useStale("plan");
-  const offerUndo = useUndo();
-
   const sheet = useQuery({
     queryKey,
     queryFn: async () => {
-      const page = (start: number) =>
-        result(
-          api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}", {
-            params: { path, query: { start } },
-          }),
-        );
+      const page = (start: number) => siteApi.get("", { query: { start } });
       let sheet = await page(0);
       while (sheet.plots.length < sheet.plots_in_all) {
         // What has come is shown while the rest is on its way, unless more is shown already.
@@ -42,26 +34,14 @@ export function useSite() {
       }
       return sheet;
     },
-    enabled: siteId !== "",
+    enabled: path.site_id !== "",
   });
-  const change = useMutation({
-    mutationFn: ({ entry, version }: { entry: SiteEntry; version: number }) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}", {
-          params: { path, header: { "if-match": `"${version}"` } },
-          body: entry,
-        }),
-      ),
-    onSettled: refresh,
-  });
+  const change = useChange(
+    ({ entry, version }: { entry: SiteEntry; version: number }) => siteApi.put("", { version, body: entry }),
+    refresh,
+  );
   const place = useMutation({
-    mutationFn: (places: Record<string, Place | null>) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/places", {
-          params: { path },
-          body: { places },
-        }),
-      ),
+    mutationFn: (places: Record<string, Place | null>) => siteApi.put("/places", { body: { places } }),
     onMutate: (places) => {
       cache.setQueryData<SiteSheet>(
         queryKey,
@@ -74,64 +54,26 @@ export function useSite() {
     },
     onSettled: refresh,
   });
-  const addPlot = useMutation({
-    mutationFn: (entry: NewPlot) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots", {
-          params: { path },
-          body: entry,
-        }),
-      ),
-    // Not waited for: what is typed next must not be cleared when the list has come.
-    onSuccess: () => void refresh(),
-  });
+  // Not waited for: what is typed next must not be cleared when the list has come.
+  const addPlot = useChange(
+    (entry: NewPlot) => siteApi.post("/plots", { body: entry }),
+    () => void refresh(),
+  );
   const changePlot = useMutation({
     mutationFn: ({ id, version, entry }: { id: string; version: number; entry: PlotEntry }) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}", {
-          params: { path: { ...path, plot_id: id }, header: { "if-match": `"${version}"` } },
-          body: entry,
-        }),
-      ),
+      siteApi.put("/plots/{plot_id}", { path: { plot_id: id }, version, body: entry }),
     // After a refusal the new state is there before the sentence is, so that saving again starts from it.
     onSettled: (_, error) => (error ? refresh() : void refresh()),
   });
-  const restorePlot = useMutation({
-    mutationFn: (plot_id: string) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/restoration", {
-          params: { path: { ...path, plot_id } },
-        }),
-      ),
-    onSuccess: refresh,
+  const deletePlot = useRemoval<{ id: string; name: string }>({
+    remove: ({ id }) => siteApi.delete("/plots/{plot_id}", { path: { plot_id: id } }),
+    restore: ({ id }) => siteApi.post("/plots/{plot_id}/restoration", { path: { plot_id: id } }),
+    refresh,
+    sentence: ({ name }) => t("wasDeleted", { name }),
   });
-  const deletePlot = useMutation({
-    mutationFn: ({ id }: { id: string; name: string }) =>
-      result(
-        api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}", {
-          params: { path: { ...path, plot_id: id } },
-        }),
-      ),
-    onSuccess: async (_, { id, name }) => {
-      await refresh();
-      offerUndo({ text: t("wasDeleted", { name }), undo: () => restorePlot.mutate(id) });
-    },
-  });
-  const changePlots = useMutation({
-    mutationFn: (body: PlotChanges) =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/changes", { params: { path }, body }),
-      ),
-    onSettled: refresh,
-  });
+  const changePlots = useChange((body: PlotChanges) => siteApi.post("/changes", { body }), refresh);
   const order = useMutation({
-    mutationFn: (plots: string[]) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/order", {
-          params: { path },
-          body: { plots },
-        }),
-      ),
+    mutationFn: (plots: string[]) => siteApi.put("/order", { body: { plots } }),
     onMutate: (plots) => {
       cache.setQueryData<SiteSheet>(
         queryKey,
@@ -149,11 +91,10 @@ export function useSite() {
 
 /** The target depths usual here, in the words of the practice. */
 export function useUsualDepths() {
-  const { path } = useSite();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["sites", path.workspace_id, path.site_id, "usual-depths"],
-    queryFn: () =>
-      result(api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}/usual-depths", { params: { path } })),
+    queryKey: key("sites", "usual-depths"),
+    queryFn: () => siteApi.get("/usual-depths"),
     staleTime: 60_000,
   });
 }
@@ -161,7 +102,7 @@ export function useUsualDepths() {
 export function useUses() {
   return useQuery({
     queryKey: ["uses"],
-    queryFn: () => result(api.GET("/api/v1/uses")),
+    queryFn: () => api.get("/uses"),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

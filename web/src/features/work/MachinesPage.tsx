@@ -1,6 +1,6 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useChange } from "@/api/change";
+import { ofSeason, useRequests } from "@/api/requests";
 import type { MachineSheet, WayOut } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { useMay } from "@/features/accounts/session";
@@ -28,19 +28,11 @@ const HIRED = ["cart", "loader", "blower"] as const;
 /** Hours and cost of each way to move the chips, over a season and over years; mowing and upkeep that are saved. */
 export function MachinesPage() {
   const units = useUnits();
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, key } = useRequests();
   const season = useAskedSeason();
   const sheet = useQuery({
-    queryKey: ["supply", workspaceId, siteId, "machines", season ?? ""],
-    queryFn: () =>
-      result(
-        api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}/machines", {
-          params: {
-            path: { workspace_id: workspaceId, site_id: siteId },
-            query: season ? { season } : {},
-          },
-        }),
-      ),
+    queryKey: key("supply", "machines", season ?? ""),
+    queryFn: () => siteApi.get("/machines", ofSeason(season)),
     placeholderData: keepPreviousData,
   });
   if (sheet.isPending) return <Loading what={t("machineOrHand")} />;
@@ -136,30 +128,25 @@ export function MachinesPage() {
 
 /** What hiring a machine costs a day. */
 function HireForm({ sheet }: { sheet: MachineSheet }) {
-  const { workspaceId = "", siteId = "" } = useParams();
+  const { siteApi, path } = useRequests();
   const may = useMay();
   const units = useUnits();
   const { sheet: site } = useSite();
   const refresh = useStale("plan");
   const version = site.data?.site.version ?? 0;
-  const saving = useMutation({
-    mutationFn: (hire: Record<(typeof HIRED)[number], string>) =>
-      result(
-        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/hire", {
-          params: {
-            path: { workspace_id: workspaceId, site_id: siteId },
-            header: { "if-match": `"${version}"` },
-          },
-          body: {
-            units,
-            cart: hire.cart.trim() || null,
-            loader: hire.loader.trim() || null,
-            blower: hire.blower.trim() || null,
-          },
-        }),
-      ),
-    onSettled: () => void refresh(),
-  });
+  const saving = useChange(
+    (hire: Record<(typeof HIRED)[number], string>) =>
+      siteApi.put("/hire", {
+        version,
+        body: {
+          units,
+          cart: hire.cart.trim() || null,
+          loader: hire.loader.trim() || null,
+          blower: hire.blower.trim() || null,
+        },
+      }),
+    () => void refresh(),
+  );
   const text = (price: number | null | undefined) => (price == null ? "" : String(price));
   const form = useFields({
     start: {
@@ -167,7 +154,7 @@ function HireForm({ sheet }: { sheet: MachineSheet }) {
       loader: text(sheet.hire.loader),
       blower: text(sheet.hire.blower),
     },
-    draft: `hire.${siteId}`,
+    draft: `hire.${path.site_id}`,
     problem: saving.error,
   });
   return (

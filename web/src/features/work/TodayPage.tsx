@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Navigate, useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { Occasion, SharedDay, SiteToday } from "@/api/schema.gen";
 import { t } from "@/texts/work";
 import { valueText } from "@/ui/format";
@@ -13,14 +13,10 @@ import { OccasionLine } from "./OccasionLine";
 /** What falls on today and the coming days at each site. */
 export function TodayPage() {
   const { workspaceId = "" } = useParams();
+  const { workspaceApi } = useRequests();
   const sheet = useQuery({
     queryKey: ["supply", workspaceId, "today"],
-    queryFn: () =>
-      result(
-        api.GET("/api/v1/workspaces/{workspace_id}/today", {
-          params: { path: { workspace_id: workspaceId } },
-        }),
-      ),
+    queryFn: () => workspaceApi.get("/today"),
   });
   if (sheet.isPending) return <Loading what={t("today")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;

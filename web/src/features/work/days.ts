@@ -1,11 +1,10 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useChange } from "@/api/change";
+import { useRequests } from "@/api/requests";
 import type { CrewEntry, Occasion, TaskWish } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { dateFormat } from "@/ui/intl";
 
-const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 const DAY_MS = 86_400_000;
 
 /** A day so many days after another; both as ISO dates. */
@@ -52,16 +51,11 @@ export function on(occasions: Occasion[], iso: string): Occasion[] {
   return occasions.filter((occasion) => occasion.on <= iso && occasion.until >= iso);
 }
 
-function usePath() {
-  const { workspaceId = "", siteId = "" } = useParams();
-  return { workspace_id: workspaceId, site_id: siteId };
-}
-
 export function useCalendar(first: string, last: string) {
-  const path = usePath();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["supply", path.workspace_id, path.site_id, "calendar", first, last],
-    queryFn: () => result(api.GET(`${S}/calendar`, { params: { path, query: { first, last } } })),
+    queryKey: key("supply", "calendar", first, last),
+    queryFn: () => siteApi.get("/calendar", { query: { first, last } }),
     placeholderData: (before) => before,
   });
 }
@@ -91,30 +85,27 @@ export function wishesFor(occasion: Occasion): TaskWish[] {
 }
 
 export function useChanges() {
-  const path = usePath();
+  const { siteApi } = useRequests();
   const refresh = useStale("plan");
-  const make = useMutation({
-    mutationFn: (changes: TaskWish[]) =>
-      result(api.PUT(`${S}/task-changes`, { params: { path }, body: { changes } })),
-    onSuccess: () => void refresh(),
-  });
-  const attempt = useMutation({
-    mutationFn: (changes: TaskWish[]) =>
-      result(api.POST(`${S}/task-changes/trial`, { params: { path }, body: { changes } })),
-  });
-  const drop = useMutation({
-    mutationFn: (own_id: string) =>
-      result(api.DELETE(`${S}/task-changes/{own_id}`, { params: { path: { ...path, own_id } } })),
-    onSuccess: () => void refresh(),
-  });
+  const make = useChange(
+    (changes: TaskWish[]) => siteApi.put("/task-changes", { body: { changes } }),
+    () => void refresh(),
+  );
+  const attempt = useChange((changes: TaskWish[]) =>
+    siteApi.post("/task-changes/trial", { body: { changes } }),
+  );
+  const drop = useChange(
+    (own_id: string) => siteApi.delete("/task-changes/{own_id}", { path: { own_id } }),
+    () => void refresh(),
+  );
   return { make, attempt, drop };
 }
 
 export function useCrew() {
-  const path = usePath();
+  const { siteApi } = useRequests();
   const refresh = useStale("plan");
-  return useMutation({
-    mutationFn: (body: CrewEntry) => result(api.PUT(`${S}/crew`, { params: { path }, body })),
-    onSuccess: () => void refresh(),
-  });
+  return useChange(
+    (body: CrewEntry) => siteApi.put("/crew", { body }),
+    () => void refresh(),
+  );
 }

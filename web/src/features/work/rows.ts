@@ -1,33 +1,26 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useChange } from "@/api/change";
+import { Problem } from "@/api/client";
+import { useRequests } from "@/api/requests";
 import type { CropEntry, LaneEntry, OpenedRows, RowTrial } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/work";
 
-const W = "/api/v1/workspaces/{workspace_id}" as const;
-const S = `${W}/sites/{site_id}` as const;
-
-function usePath() {
-  const { workspaceId = "", siteId = "" } = useParams();
-  return { workspace_id: workspaceId, site_id: siteId };
-}
-
 /** Opened ground of a site, crops, and what is watered until it has rooted. */
 export function useRows() {
-  const path = usePath();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["supply", path.workspace_id, path.site_id, "rows"],
-    queryFn: () => result(api.GET(`${S}/rows`, { params: { path } })),
+    queryKey: key("supply", "rows"),
+    queryFn: () => siteApi.get("/rows"),
   });
 }
 
 /** What opening rows comes to, while it is typed; and the server's sentences by field. */
 export function useRowTrial(body: RowTrial, enabled: boolean) {
-  const path = usePath();
+  const { siteApi, key } = useRequests();
   const query = useQuery({
-    queryKey: ["supply", path.workspace_id, path.site_id, "row-trial", body],
-    queryFn: () => result(api.POST(`${S}/rows/trial`, { params: { path }, body })),
+    queryKey: key("supply", "row-trial", body),
+    queryFn: () => siteApi.post("/rows/trial", { body }),
     placeholderData: keepPreviousData,
     enabled,
     retry: false,
@@ -38,35 +31,25 @@ export function useRowTrial(body: RowTrial, enabled: boolean) {
 
 /** Whether there is time for a crop from a day on, and what can be sown instead. */
 export function useTimeLeft(crop: string, on: string) {
-  const path = usePath();
+  const { siteApi, key } = useRequests();
   return useQuery({
-    queryKey: ["supply", path.workspace_id, path.site_id, "time-left", crop, on],
-    queryFn: () => result(api.GET(`${S}/time-left`, { params: { path, query: { crop, on } } })),
+    queryKey: key("supply", "time-left", crop, on),
+    queryFn: () => siteApi.get("/time-left", { query: { crop, on } }),
     placeholderData: keepPreviousData,
     enabled: crop !== "" && on !== "",
   });
 }
 
 export function useLanes() {
-  const path = usePath();
-  return useMutation({
-    mutationFn: (body: LaneEntry) => result(api.POST(`${W}/lanes`, { params: { path }, body })),
-  });
+  const { workspaceApi } = useRequests();
+  return useChange((body: LaneEntry) => workspaceApi.post("/lanes", { body }));
 }
 
 export function useCropChanges() {
-  const path = usePath();
+  const { workspaceApi } = useRequests();
   const refresh = useStale("plan");
-  const add = useMutation({
-    mutationFn: (body: CropEntry & { id: string }) =>
-      result(api.POST(`${W}/crops`, { params: { path }, body })),
-    onSuccess: refresh,
-  });
-  const remove = useMutation({
-    mutationFn: (key: string) =>
-      result(api.DELETE(`${W}/crops/{key}`, { params: { path: { ...path, key } } })),
-    onSuccess: refresh,
-  });
+  const add = useChange((body: CropEntry & { id: string }) => workspaceApi.post("/crops", { body }), refresh);
+  const remove = useChange((key: string) => workspaceApi.delete("/crops/{key}", { path: { key } }), refresh);
   return { add, remove };
 }
 

@@ -1,4 +1,4 @@
-import { api, result } from "@/api/client";
+import { api, apiOfSite, apiOfWorkspace } from "@/api/client";
 import type { Kinds, SessionOut } from "@/api/schema.gen";
 import { store, stored } from "@/ui/stored";
 import { type FieldSite, keepSites } from "./store";
@@ -22,21 +22,19 @@ export const keptKinds = () => stored<Kinds>(KINDS);
 
 /** Who is signed in; null for nobody. Raises where the server cannot be asked. */
 export async function signedIn(): Promise<{ person: Person; session: SessionOut } | null> {
-  const session = await result(api.GET("/api/v1/session"));
+  const session = await api.get("/session");
   if (!session.user) return null;
   const person = { id: session.user.id, name: session.user.name };
   store(PLACE, person);
   return { person, session };
 }
 
-const SITE = "/api/v1/workspaces/{workspace_id}/sites/{site_id}";
-
 async function siteOf(user: string, workspace_id: string, site_id: string): Promise<FieldSite> {
-  const params = { params: { path: { workspace_id, site_id } } };
+  const siteApi = apiOfSite(workspace_id, site_id);
   const [sheet, stock, tasks] = await Promise.all([
-    result(api.GET(SITE, params)),
-    result(api.GET(`${SITE}/stock`, params)),
-    result(api.GET(`${SITE}/tasks`, params)),
+    siteApi.get(""),
+    siteApi.get("/stock"),
+    siteApi.get("/tasks"),
   ]);
   return {
     key: `${user} ${site_id}`,
@@ -55,13 +53,10 @@ async function siteOf(user: string, workspace_id: string, site_id: string): Prom
 /** Keeps the sites that somebody may write down on, as they are now. */
 export async function seeSites({ person, session }: { person: Person; session: SessionOut }): Promise<void> {
   const sites: FieldSite[] = [];
-  store(KINDS, await result(api.GET("/api/v1/kinds")));
+  store(KINDS, await api.get("/kinds"));
   for (const { id, role, clock_ahead_s } of session.workspaces) {
     if (role === "viewer") continue;
-    const path = { workspace_id: id };
-    for (const { site } of await result(
-      api.GET("/api/v1/workspaces/{workspace_id}/sites", { params: { path } }),
-    )) {
+    for (const { site } of await apiOfWorkspace(id).get("/sites")) {
       const siteSeen = await siteOf(person.id, id, site.id);
       sites.push({ ...siteSeen, units: session.user?.units ?? siteSeen.units, clockAheadS: clock_ahead_s });
     }

@@ -1,4 +1,4 @@
-import { api, Problem, result } from "@/api/client";
+import { apiOfSite, client, Problem, resultOf } from "@/api/client";
 import { sendPhotoTo } from "@/api/files";
 import type { NewLogEntry } from "@/api/schema.gen";
 import { dropWaiting, type FieldSite, keepWaiting, type Waiting, waitingOf } from "./store";
@@ -44,17 +44,15 @@ function bodyOf(waiting: Waiting, on: string): NewLogEntry {
   };
 }
 
-const SITE = "/api/v1/workspaces/{workspace_id}/sites/{site_id}";
-
 async function sendOne(waiting: Waiting, skew: number): Promise<string[]> {
   const { id, workspaceId, siteId, plotId, units, report } = waiting;
   for (const photo of waiting.photos)
     await sendPhotoTo(workspaceId, siteId, new Blob([photo.content]), photo.id);
-  const params = { path: { workspace_id: workspaceId, site_id: siteId } };
+  const siteApi = apiOfSite(workspaceId, siteId);
   const post = async (on: string) =>
     report && plotId
-      ? result(api.POST(`${SITE}/tasks`, { params, body: { ...report, id, plot_id: plotId, on, units } }))
-      : result(api.POST(`${SITE}/log`, { params, body: bodyOf(waiting, on) }));
+      ? siteApi.post("/tasks", { body: { ...report, id, plot_id: plotId, on, units } })
+      : siteApi.post("/log", { body: bodyOf(waiting, on) });
   const on = dayByServer(waiting, skew);
   try {
     return (await post(on)).said ?? [];
@@ -70,10 +68,10 @@ async function sendOne(waiting: Waiting, skew: number): Promise<string[]> {
 export async function sendWaiting(user: string, report: (sentences: string[]) => void): Promise<Outcome> {
   return navigator.locks.request("ulmatic.field", async () => {
     try {
-      const answer = api.GET("/api/v1/session");
-      const session = await result(answer);
+      const answer = await client.GET("/api/v1/session");
+      const session = resultOf(answer);
       if (session.user?.id !== user) return "signed out";
-      const serverTime = Date.parse((await answer).response.headers.get("date") ?? "");
+      const serverTime = Date.parse(answer.response.headers.get("date") ?? "");
       const skew = Number.isNaN(serverTime) ? 0 : serverTime - Date.now();
       for (const waiting of await waitingOf(user)) {
         if (waiting.problem) continue;
