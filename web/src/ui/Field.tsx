@@ -1,5 +1,6 @@
 import {
   type ChangeEvent,
+  type ComponentProps,
   type FocusEvent,
   type ReactNode,
   type Ref,
@@ -7,6 +8,7 @@ import {
   useId,
 } from "react";
 import { type OfForm, useField } from "./fields";
+import { Select } from "./Select";
 
 interface Frame {
   label: string;
@@ -136,19 +138,11 @@ function TextBox(props: TextProps) {
   );
 }
 
-interface SelectProps<Choice extends string> {
+interface SelectProps<Choice extends string> extends ComponentProps<typeof Select<Choice>> {
   label: string;
-  value: Choice;
-  onChange: (value: Choice) => void;
-  /** What can be chosen: value and words. */
-  options: [Choice, string][] | Record<Choice, string>;
   error?: string | undefined;
   hint?: ReactNode;
   aside?: ReactNode;
-  disabled?: boolean;
-  name?: string;
-  ref?: Ref<HTMLSelectElement>;
-  onBlur?: (event: FocusEvent<HTMLElement>) => void;
 }
 
 export function SelectField<Choice extends string>(props: SelectProps<Choice> | OfForm<SelectProps<Choice>>) {
@@ -160,25 +154,11 @@ function FormSelectField<Choice extends string>({ control, ...props }: OfForm<Se
 }
 
 function SelectBox<Choice extends string>(props: SelectProps<Choice>) {
-  const { label, value, onChange, options, error, hint, aside, ...rest } = props;
-  const listed = Array.isArray(options) ? options : Object.entries<string>(options);
+  const { label, error, hint, aside, ...rest } = props;
   return (
     <FieldFrame label={label} error={error} hint={hint} aside={aside}>
       {({ id, describedBy }) => (
-        <select
-          id={id}
-          aria-describedby={describedBy}
-          className="select press w-full"
-          {...rest}
-          value={value}
-          onChange={(event) => onChange(event.target.value as Choice)}
-        >
-          {listed.map(([key, words]) => (
-            <option key={key} value={key}>
-              {words}
-            </option>
-          ))}
-        </select>
+        <Select id={id} aria-describedby={describedBy} className="w-full" {...rest} />
       )}
     </FieldFrame>
   );

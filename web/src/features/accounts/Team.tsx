@@ -10,6 +10,7 @@ import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
 import { dateFormat } from "@/ui/intl";
+import { Select } from "@/ui/Select";
 import { Loading, Trouble } from "@/ui/states";
 import { useMay, useSession } from "./session";
 
@@ -18,6 +19,8 @@ const ROLES: { role: Role; means: string }[] = [
   { role: "crew", means: t("measuresLogsAndEdits") },
   { role: "owner", means: t("alsoManagesMembers") },
 ];
+
+const ROLE_OPTIONS = ROLES.map(({ role }): [Role, string] => [role, role]);
 
 export function Team() {
   const { workspaceId: workspace_id = "" } = useParams();
@@ -55,18 +58,13 @@ export function Team() {
             </span>
             {may.own ? (
               <>
-                <select
-                  className="select press w-32"
-                  aria-label={t("roleOf", { name: member.name })}
+                <Select
+                  className="w-32"
+                  label={t("roleOf", { name: member.name })}
                   value={member.role}
-                  onChange={(event) =>
-                    changeRole.mutate({ user_id: member.user_id, role: event.target.value as Role })
-                  }
-                >
-                  {ROLES.map(({ role }) => (
-                    <option key={role}>{role}</option>
-                  ))}
-                </select>
+                  onChange={(role) => changeRole.mutate({ user_id: member.user_id, role })}
+                  options={ROLE_OPTIONS}
+                />
                 <Button
                   ghost
                   onClick={() => remove.mutate(member.user_id)}
@@ -130,16 +128,13 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
             error={form.errorAt("email") ?? form.sentence}
           />
         </div>
-        <select
-          className="select press w-32"
-          aria-label={t("roleOfTheNewMember")}
+        <Select
+          className="w-32"
+          label={t("roleOfTheNewMember")}
           value={form.values.role}
-          onChange={(event) => form.change({ role: event.target.value as Role })}
-        >
-          {ROLES.map((role) => (
-            <option key={role.role}>{role.role}</option>
-          ))}
-        </select>
+          onChange={(role) => form.change({ role })}
+          options={ROLE_OPTIONS}
+        />
         <Button type="submit" primary>
           {form.values.email ? t("sendInvitation") : t("createInvitationLink")}
         </Button>

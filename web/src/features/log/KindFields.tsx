@@ -2,6 +2,7 @@ import type { EntryFieldOut, LogKindOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
 import { type Form, FormPart } from "@/ui/fields";
+import { Tick } from "@/ui/Tick";
 import { placeOf, unitOf } from "./kinds";
 
 /** What is typed of an entry, by the places of its kinds' fields. */
@@ -74,15 +75,13 @@ function KindField({
     return (
       <FormPart form={form} names={[place]}>
         {(texts) => (
-          <label className="flex items-center gap-2 self-end py-2">
-            <input
-              type="checkbox"
-              className="checkbox"
-              checked={texts[place] === "yes"}
-              onChange={(event) => form.change({ [place]: event.target.checked ? "yes" : "" })}
-            />
+          <Tick
+            className="self-end py-2"
+            checked={texts[place] === "yes"}
+            onChange={(checked) => form.change({ [place]: checked ? "yes" : "" })}
+          >
             {label}
-          </label>
+          </Tick>
         )}
       </FormPart>
     );

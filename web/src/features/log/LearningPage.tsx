@@ -11,6 +11,7 @@ import { day, depth } from "@/ui/format";
 import { Grid } from "@/ui/picture";
 import { aboutDepth } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
+import { type Column, Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
 import { useLearning, useLog, useLogChanges } from "./log";
@@ -126,32 +127,20 @@ function LearnedTable({
   rows: LearnedRow[];
 }) {
   const units = useUnits();
-  const acts = rows.some((row) => row.action);
+  const acts: Column<LearnedRow> = ["", (row) => row.action];
   return (
-    <table className="mt-2 w-full" data-testid={testId}>
-      <thead>
-        <tr className="text-left text-sm text-base-content/75">
-          <th>{heads[0]}</th>
-          <th className="text-right">{heads[1]}</th>
-          <th className="text-right">{t("range80")}</th>
-          <th className="text-right">{t("readings")}</th>
-          {acts ? <th /> : null}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => (
-          <tr key={row.key} className="border-t border-base-300">
-            <td className={`py-2 ${row.strong ? "font-semibold" : ""}`}>{row.name}</td>
-            <td className="text-right">
-              <Value figure={row.figure} />
-            </td>
-            <td className="text-right">{rangeOf(row.figure, units)}</td>
-            <td className="text-right">{row.readings}</td>
-            {acts ? <td className="text-right">{row.action}</td> : null}
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Table
+      className="mt-2 w-full"
+      testId={testId}
+      rows={rows}
+      columns={[
+        [heads[0], (row) => (row.strong ? <strong>{row.name}</strong> : row.name)],
+        [heads[1], (row) => <Value figure={row.figure} />],
+        [t("range80"), (row) => rangeOf(row.figure, units)],
+        [t("readings"), (row) => row.readings],
+        ...(rows.some((row) => row.action) ? [acts] : []),
+      ]}
+    />
   );
 }
 

@@ -9,7 +9,8 @@ import { useStock } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
 import { today } from "@/ui/clock";
-import { FieldFrame, SelectField, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
+import { FileField, PHOTOS } from "@/ui/FileChoice";
 import { FormFoot } from "@/ui/FormFoot";
 import { type Form, useFields, useSettledTexts } from "@/ui/fields";
 import { Notices } from "@/ui/Notices";
@@ -216,18 +217,13 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
       {rows || account ? null : (
         <>
           <TextField label={t("note")} rows={2} {...form.field("note")} />
-          <FieldFrame label={t("photo")} error={form.errorAt("photos")} hint={photo?.name}>
-            {({ id: fieldId, describedBy }) => (
-              <input
-                id={fieldId}
-                aria-describedby={describedBy}
-                type="file"
-                accept="image/jpeg,image/png,image/webp"
-                className="file-input w-full"
-                onChange={(event) => setPhoto(event.target.files?.[0] ?? null)}
-              />
-            )}
-          </FieldFrame>
+          <FileField
+            label={t("photo")}
+            error={form.errorAt("photos")}
+            hint={photo?.name}
+            accept={PHOTOS}
+            take={setPhoto}
+          />
         </>
       )}
       <FormFoot

@@ -8,7 +8,9 @@ import { t } from "@/texts/log";
 import { Button } from "@/ui/Button";
 import { day } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
+import { namesOf, Select } from "@/ui/Select";
 import { Empty, Loading, Trouble } from "@/ui/states";
+import { Tick } from "@/ui/Tick";
 import { useUnits } from "@/ui/units";
 import { useKinds } from "./kinds";
 import { LogForm } from "./LogForm";
@@ -71,21 +73,16 @@ export function LogPage() {
     >
       <div>
         <div className="flex flex-wrap items-center gap-2">
-          <select
-            className="select press w-auto max-w-full"
-            aria-label={t("plot")}
+          <Select
+            className="w-auto max-w-full"
+            label={t("plot")}
             value={chosen.id}
-            onChange={(event) => {
+            onChange={(plot) => {
               correct(undefined);
-              setParams({ plot: event.target.value }, { replace: true });
+              setParams({ plot }, { replace: true });
             }}
-          >
-            {plots.map((plot) => (
-              <option key={plot.id} value={plot.id}>
-                {plot.name}
-              </option>
-            ))}
-          </select>
+            options={namesOf(plots)}
+          />
           <Link className="link press inline-flex items-center" to={`/field?site=${siteId}`}>
             {t("fieldMode")}
           </Link>
@@ -128,15 +125,9 @@ export function LogPage() {
               placeholder={t("searchTheLog")}
             />
           </label>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={all}
-              onChange={(event) => showAll(event.target.checked)}
-            />
+          <Tick small checked={all} onChange={showAll}>
             {t("allPlots")}
-          </label>
+          </Tick>
         </div>
         {rows.length === 0 ? <p className="mt-2">{t("noEntriesYet")}</p> : null}
         <ul className="mt-2 divide-y divide-base-300 border-y border-base-300">

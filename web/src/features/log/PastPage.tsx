@@ -6,7 +6,9 @@ import { t } from "@/texts/log";
 import { day, length, valueText, volume } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
+import { namesOf, Select } from "@/ui/Select";
 import { Loading, Trouble } from "@/ui/states";
+import { type Column, Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 import { kindOf, useKinds, wordsOf } from "./kinds";
 import { useLearning, useLog, usePhotos } from "./log";
@@ -40,21 +42,18 @@ export function PastPage() {
   const drawn = new Set((photos.data ?? []).filter((photo) => photo.drawn).map((photo) => photo.id));
   const { upkeep } = learning.data;
   const tasks = kindOf(kinds.data, "hours")?.fields.find(({ name }) => name === "task")?.choices;
+  const hoursOf = (hours: number | null | undefined) =>
+    hours == null ? t("notLogged") : valueText(hours, "h", units);
   return (
     <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="past">
       {chosen ? (
-        <select
-          className="select press w-auto max-w-full"
-          aria-label={t("plot")}
+        <Select
+          className="w-auto max-w-full"
+          label={t("plot")}
           value={chosen.id}
-          onChange={(event) => setParams({ plot: event.target.value }, { replace: true })}
-        >
-          {plots.map((plot) => (
-            <option key={plot.id} value={plot.id}>
-              {plot.name}
-            </option>
-          ))}
-        </select>
+          onChange={(plot) => setParams({ plot }, { replace: true })}
+          options={namesOf(plots)}
+        />
       ) : null}
       <section>
         <h2 className="text-xl">{t("thenAndNow")}</h2>
@@ -77,30 +76,16 @@ export function PastPage() {
         {upkeep.length === 0 ? (
           <p>{t("logHoursOfUpkeep")}</p>
         ) : (
-          <table className="mt-2" data-testid="upkeep">
-            <thead>
-              <tr className="text-left text-sm text-base-content/75">
-                <th className="pr-6">{t("task")}</th>
-                <th className="pr-6 text-right">{t("beforeTheFirstLaying")}</th>
-                <th className="text-right">{t("sinceThen")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {upkeep.map((task) => (
-                <tr key={task.task} className="border-t border-base-300">
-                  <td className="py-1 pr-6">
-                    {tasks?.find(({ value }) => value === task.task)?.label ?? task.task}
-                  </td>
-                  <td className="pr-6 text-right">
-                    {task.before_h == null ? t("notLogged") : valueText(task.before_h, "h", units)}
-                  </td>
-                  <td className="text-right">
-                    {task.since_h == null ? t("notLogged") : valueText(task.since_h, "h", units)}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Table
+            className="mt-2"
+            testId="upkeep"
+            rows={upkeep}
+            columns={[
+              [t("task"), ({ task }) => tasks?.find(({ value }) => value === task)?.label ?? task],
+              [t("beforeTheFirstLaying"), ({ before_h }) => hoursOf(before_h)],
+              [t("sinceThen"), ({ since_h }) => hoursOf(since_h)],
+            ]}
+          />
         )}
       </section>
     </div>
@@ -123,16 +108,16 @@ function ThenAndNow({
   const address = (id: string) => `/api/v1/workspaces/${workspaceId}/photos/${id}`;
   const onOf = (id: string) => day(pictures.find((picture) => picture.id === id)?.on ?? "");
   const choice = (label: string, value: string, change: (id: string) => void) => (
-    <label className="flex items-center gap-2">
+    <span className="flex items-center gap-2">
       {label}
-      <select className="select press w-auto" value={value} onChange={(event) => change(event.target.value)}>
-        {pictures.map((picture) => (
-          <option key={picture.id} value={picture.id}>
-            {day(picture.on)}
-          </option>
-        ))}
-      </select>
-    </label>
+      <Select
+        className="w-auto"
+        label={label}
+        value={value}
+        onChange={change}
+        options={pictures.map((picture): [string, string] => [picture.id, day(picture.on)])}
+      />
+    </span>
   );
   return (
     <div className="mt-2 max-w-2xl">
@@ -204,32 +189,15 @@ function Years({ years }: { years: PlotYear[] }) {
   ];
   return (
     <Scroll label={t("year")}>
-      <table className="mt-2" data-testid="plot-years">
-        <thead>
-          <tr className="text-left text-sm text-base-content/75">
-            <th className="pr-6">{t("year")}</th>
-            {years.map((year) => (
-              <th key={year.year} className="pr-6 text-right">
-                {year.year}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([label, cell]) => (
-            <tr key={label} className="border-t border-base-300">
-              <th scope="row" className="py-1 pr-6 text-left font-normal">
-                {label}
-              </th>
-              {years.map((year) => (
-                <td key={year.year} className="pr-6 text-right">
-                  {cell(year)}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        className="mt-2"
+        testId="plot-years"
+        rows={rows}
+        columns={[
+          [t("year"), ([label]) => label],
+          ...years.map((year): Column<(typeof rows)[number]> => [year.year, ([, cell]) => cell(year)]),
+        ]}
+      />
     </Scroll>
   );
 }

@@ -15,6 +15,7 @@ import { aboutArea } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
+import { Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 
 const FOOT2 = 0.3048 ** 2;
@@ -118,31 +119,16 @@ export function QuoteView({ quote }: { quote: Quote }) {
       </table>
       <Scroll label={t("byPlotBeforeTax")}>
         <h3 className="text-lg">{t("byPlotBeforeTax")}</h3>
-        <table className="w-full">
-          <thead className="text-left text-sm text-base-content/75">
-            <tr>
-              <th className="py-1 font-normal">{t("plot")}</th>
-              <th className="text-right font-normal">{t("ground")}</th>
-              <th className="text-right font-normal">{t("chips")}</th>
-              <th className="text-right font-normal">{t("cost")}</th>
-              <th className="pl-3 text-right font-normal">
-                {t("a", { unit: units === "us" ? t("sqFt") : "m²" })}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {quote.plots.map((plot, at) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: two plots may have the same name
-              <tr key={at} className="border-t border-base-300">
-                <td className="py-1">{plot.plot}</td>
-                <td className="text-right whitespace-nowrap">{aboutArea(plot.area_m2, units)}</td>
-                <td className="text-right whitespace-nowrap">{volume(plot.volume_m3, units)}</td>
-                <td className="pl-3 text-right whitespace-nowrap">{money(plot.amount, currency)}</td>
-                <td className="pl-3 text-right whitespace-nowrap">{perGround(plot.per_m2)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          rows={quote.plots}
+          columns={[
+            [t("plot"), (plot) => plot.plot],
+            [t("ground"), (plot) => aboutArea(plot.area_m2, units)],
+            [t("chips"), (plot) => volume(plot.volume_m3, units)],
+            [t("cost"), (plot) => money(plot.amount, currency)],
+            [t("a", { unit: units === "us" ? t("sqFt") : "m²" }), (plot) => perGround(plot.per_m2)],
+          ]}
+        />
       </Scroll>
       <p className="text-sm text-base-content/75">
         {t("looseVolumeOfItIsSpare", { volume: volume(quote.spare_m3, units) })}

@@ -15,6 +15,7 @@ import { TextField } from "@/ui/Field";
 import { day, length, onGround, POUND, valueText } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
+import { Tick } from "@/ui/Tick";
 import { useUnits } from "@/ui/units";
 import { AccountPicture } from "./AccountPicture";
 import { type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
@@ -182,15 +183,9 @@ function ToDo({
               error={badBag}
             />
           </div>
-          <label className="press flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox"
-              checked={product.soluble}
-              onChange={(event) => setProduct({ ...product, soluble: event.target.checked })}
-            />
+          <Tick checked={product.soluble} onChange={(soluble) => setProduct({ ...product, soluble })}>
             {t("solubleWithin")}
-          </label>
+          </Tick>
           <p>
             <strong className="display text-2xl">{onGround(dose.each_grams_m2, units)}</strong>{" "}
             {t("ofTheProduct", {

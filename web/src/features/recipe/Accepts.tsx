@@ -3,6 +3,7 @@ import { useMaterials } from "@/features/materials/materials";
 import { t } from "@/texts/recipe";
 import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
+import { Tick } from "@/ui/Tick";
 
 const STAGES = {
   "": t("byRecipeAndPractice"),
@@ -52,16 +53,16 @@ export function Accepts({
           <legend className="text-sm font-semibold">{t("materials")}</legend>
           <div className="grid grid-cols-1 sm:grid-cols-2">
             {mulches.map(({ material }) => (
-              <label key={material.key} className="flex min-h-11 cursor-pointer items-center gap-2 text-sm">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-sm"
-                  checked={chosen.includes(material.key)}
-                  disabled={chosen.length === 1 && chosen.includes(material.key)}
-                  onChange={() => toggle(material.key)}
-                />
+              <Tick
+                key={material.key}
+                small
+                className="min-h-11 cursor-pointer text-sm"
+                checked={chosen.includes(material.key)}
+                disabled={chosen.length === 1 && chosen.includes(material.key)}
+                onChange={() => toggle(material.key)}
+              >
                 {material.name}
-              </label>
+              </Tick>
             ))}
           </div>
         </fieldset>

@@ -5,6 +5,7 @@ import { t } from "@/texts/recipe";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
+import { Tick } from "@/ui/Tick";
 
 /** Rows that are bare for good, or pulled back and covered round plants once they are up. */
 export function HoldBacks({
@@ -66,15 +67,13 @@ export function HoldBacks({
                 error={errorAt(`${path}.width_m`, hold.width_m)}
               />
             </div>
-            <label className="press flex items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="checkbox"
-                checked={hold.for_good}
-                onChange={(event) => set(hold.key, { for_good: event.target.checked })}
-              />
+            <Tick
+              className="text-sm"
+              checked={hold.for_good}
+              onChange={(for_good) => set(hold.key, { for_good })}
+            >
               {t("alwaysBareOtherwiseMulchedToThe")}
-            </label>
+            </Tick>
           </div>
         );
       })}

@@ -1,6 +1,7 @@
 import { useParams } from "react-router";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { t } from "@/texts/recipe";
+import { Tick } from "@/ui/Tick";
 import { known, PracticeChoice } from "./PracticeChoice";
 import { useWorkspacePractice } from "./practice";
 
@@ -34,15 +35,9 @@ export function Laid({
         error={errorAt("material")}
         hint={t("theUsualMaterialOfYourLoads")}
       />
-      <label className="press flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox"
-          checked={entry.fire_district}
-          onChange={(event) => change({ fire_district: event.target.checked })}
-        />
+      <Tick checked={entry.fire_district} onChange={(fire_district) => change({ fire_district })}>
         {t("inAFireDistrictLocalRules")}
-      </label>
+      </Tick>
       <details>
         <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
           {t("practiceOnThisSite")}

@@ -8,6 +8,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { day, PLACEHOLDER } from "@/ui/format";
 import { inUnits, usualDepth } from "@/ui/precision";
+import { Tick } from "@/ui/Tick";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { Accepts } from "./Accepts";
@@ -197,15 +198,13 @@ export function RecipePanel(props: RecipeProps) {
               />
             </>
           ) : null}
-          <label className="press col-span-2 flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox"
-              checked={texts.dug_in === "yes"}
-              onChange={(event) => set({ dug_in: event.target.checked ? "yes" : "" })}
-            />
+          <Tick
+            className="col-span-2"
+            checked={texts.dug_in === "yes"}
+            onChange={(checked) => set({ dug_in: checked ? "yes" : "" })}
+          >
             {t("dugIntoTheSoil")}
-          </label>
+          </Tick>
           <HoldBacks entry={entry} site={site} change={change} errorAt={errorAt} />
         </div>
       </details>

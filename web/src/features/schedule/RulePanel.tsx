@@ -9,6 +9,7 @@ import { money, perArea, valueText } from "@/ui/format";
 import { about, aboutDepth } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Loading } from "@/ui/states";
+import { Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 import { useCompared, useSeasons } from "./seasons";
 import { useSeasonsContext } from "./seasonsContext";
@@ -130,44 +131,24 @@ function Compared({ plotId }: { plotId: string }) {
   const { seasons } = useSeasonsContext();
   const compared = useCompared(plotId);
   if (!compared.data) return <Loading what={t("otherRules")} />;
+  const priceOf = (cost: number | null) =>
+    cost === null ? t("unknown") : cost > 0 ? money(cost, seasons.now.currency) : t("free");
   return (
     <section data-testid="compared">
       <h3 className="text-lg">{t("comparisonOverTenYears")}</h3>
       <Scroll label={t("comparisonOverTenYears")}>
-        <table className="w-full text-sm">
-          <thead className="text-left text-base-content/75">
-            <tr>
-              <th className="font-normal">{t("rule")}</th>
-              <th className="text-right font-normal">{t("aYear")}</th>
-              <th className="text-right font-normal">{t("hours")}</th>
-              <th className="text-right font-normal">{t("cost")}</th>
-              <th className="pl-2 text-right font-normal">{t("least")}</th>
-              <th className="text-right font-normal">{t("humus")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {compared.data.map((rule, index) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: rules are known by their place
-              <tr key={index} className="border-t border-base-300">
-                <td className="py-1 pr-2">
-                  {words(rule)}
-                  {index === 0 ? <span className="text-base-content/75"> {t("now")}</span> : null}
-                </td>
-                <td className="text-right font-semibold whitespace-nowrap">{about(rule.volume_m3, units)}</td>
-                <td className="text-right whitespace-nowrap">{valueText(rule.hours, "h", units)}</td>
-                <td className="text-right whitespace-nowrap">
-                  {rule.cost === null
-                    ? t("unknown")
-                    : rule.cost > 0
-                      ? money(rule.cost, seasons.now.currency)
-                      : t("free")}
-                </td>
-                <td className="pl-2 text-right whitespace-nowrap">{aboutDepth(rule.least_mm, units)}</td>
-                <td className="pl-2 text-right whitespace-nowrap">{perArea(rule.humus_kg_m2, units)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          className="w-full text-sm"
+          rows={compared.data}
+          columns={[
+            [t("rule"), (rule, index) => `${words(rule)}${index === 0 ? ` ${t("now")}` : ""}`],
+            [t("aYear"), (rule) => <strong>{about(rule.volume_m3, units)}</strong>],
+            [t("hours"), (rule) => valueText(rule.hours, "h", units)],
+            [t("cost"), ({ cost }) => priceOf(cost)],
+            [t("least"), (rule) => aboutDepth(rule.least_mm, units)],
+            [t("humus"), (rule) => perArea(rule.humus_kg_m2, units)],
+          ]}
+        />
       </Scroll>
     </section>
   );

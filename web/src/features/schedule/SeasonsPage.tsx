@@ -11,10 +11,13 @@ import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
 import { Button } from "@/ui/Button";
+import { FileButton } from "@/ui/FileChoice";
 import { day, rain } from "@/ui/format";
 import { dateFormat, timeOfDay } from "@/ui/intl";
 import { aboutDepth, inUnits } from "@/ui/precision";
+import { namesOf, Select } from "@/ui/Select";
 import { Empty, Loading, Trouble } from "@/ui/states";
+import { Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 import { CutAt } from "./CutAt";
 import { Ribbon } from "./Ribbon";
@@ -198,18 +201,7 @@ export function PlotSelect({
   choose: (id: string) => void;
 }) {
   return (
-    <select
-      className="select press w-auto"
-      aria-label={t("plot")}
-      value={value}
-      onChange={(event) => choose(event.target.value)}
-    >
-      {plots.map((plot) => (
-        <option key={plot.id} value={plot.id}>
-          {plot.name}
-        </option>
-      ))}
-    </select>
+    <Select className="w-auto" label={t("plot")} value={value} onChange={choose} options={namesOf(plots)} />
   );
 }
 
@@ -274,19 +266,9 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
           <Button small disabled={ask.isPending} onClick={() => ask.mutate()}>
             <CloudSun size={16} /> {ask.isPending ? t("refreshing") : t("updateWeather")}
           </Button>
-          <label className="btn btn-sm press">
+          <FileButton className="btn-sm" accept=".csv" take={bring}>
             <FileUp size={16} /> {t("dailyCsv")}
-            <input
-              type="file"
-              accept=".csv"
-              className="sr-only"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) bring(file);
-                event.target.value = "";
-              }}
-            />
-          </label>
+          </FileButton>
         </>
       ) : null}
     </span>
@@ -309,26 +291,16 @@ function DepthTable({
   const rows = Array.from(low, (_, at) => at).filter((at) => at % 3 === 0 && at * EVERY < held.length);
   return (
     <div className="max-h-80 overflow-y-auto">
-      <table className="w-full max-w-xl text-sm">
-        <thead className="text-left">
-          <tr>
-            <th>{t("weekOf")}</th>
-            <th className="text-right">{t("chips")}</th>
-            <th className="text-right">{t("n10LessThan")}</th>
-            <th className="text-right">{t("n10MoreThan")}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((at) => (
-            <tr key={at} className="border-t border-base-300">
-              <td>{dateFormat({}).format(dateOf(seasons, at * EVERY))}</td>
-              <td className="text-right font-semibold">{aboutDepth(held[at * EVERY] ?? 0, units)}</td>
-              <td className="text-right">{aboutDepth(low[at] ?? 0, units)}</td>
-              <td className="text-right">{aboutDepth(high[at] ?? 0, units)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        className="w-full max-w-xl text-sm"
+        rows={rows}
+        columns={[
+          [t("weekOf"), (at) => dateFormat({}).format(dateOf(seasons, at * EVERY))],
+          [t("chips"), (at) => <strong>{aboutDepth(held[at * EVERY] ?? 0, units)}</strong>],
+          [t("n10LessThan"), (at) => aboutDepth(low[at] ?? 0, units)],
+          [t("n10MoreThan"), (at) => aboutDepth(high[at] ?? 0, units)],
+        ]}
+      />
     </div>
   );
 }

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import type { SeasonDemand } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/schedule";
@@ -6,6 +7,7 @@ import { TextField } from "@/ui/Field";
 import { day, perArea, valueText, YARD3 } from "@/ui/format";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
+import { type Column, Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 import { useHeld, useYears } from "./seasons";
 import { useSeasonsContext } from "./seasonsContext";
@@ -22,6 +24,13 @@ export function YearsPage() {
   const { years, breaks_in } = sheet.data;
   const most = Math.max(0.1, ...years.map((year) => Math.max(year.high_m3, year.supply_m3)));
   const digs = sheet.data.seasons.some((season) => season.humus_m3 > 0);
+  const needs = ({ needed_m3 }: SeasonDemand["figures"]) => needed_m3 > 0.005;
+  const dugOut: Column<SeasonDemand> = [t("humusDugOut"), ({ humus_m3 }) => about(humus_m3, units)];
+  const between = (low: string, high: string) => (
+    <span className="block text-sm text-base-content/75">
+      ({low.split(" ")[0]} {t("toWithin")} {high.split(" ")[0]})
+    </span>
+  );
   const named = (id: string) => site.plots.find((plot) => plot.id === id)?.name ?? "";
   return (
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_25rem]">
@@ -85,34 +94,21 @@ export function YearsPage() {
         </section>
         <section>
           <h2 className="text-xl">{t("seasonBySeason")}</h2>
-          <table className="w-full" data-testid="seasons">
-            <thead className="text-left text-sm text-base-content/75">
-              <tr>
-                <th className="font-normal">{t("season")}</th>
-                <th className="text-right font-normal">{t("needed")}</th>
-                <th className="text-right font-normal">{t("loads")}</th>
-                <th className="text-right font-normal">{t("work")}</th>
-                <th className="text-right font-normal">{t("costHeading")}</th>
-                {digs ? <th className="pl-3 text-right font-normal">{t("humusDugOut")}</th> : null}
-              </tr>
-            </thead>
-            <tbody>
-              {sheet.data.seasons.map(({ figures, humus_m3 }) => (
-                <tr key={figures.key} className="border-t border-base-300">
-                  <td className="py-1">{figures.season}</td>
-                  <td className="text-right">
-                    {figures.needed_m3 > 0.005 ? about(figures.needed_m3, units) : t("nothingDue")}
-                  </td>
-                  <td className="text-right">{figures.needed_m3 > 0.005 ? figures.loads : ""}</td>
-                  <td className="text-right">
-                    {figures.needed_m3 > 0.005 ? valueText(figures.hours, "h", units) : ""}
-                  </td>
-                  <td className="text-right">{figures.needed_m3 > 0.005 ? costOf(figures) : ""}</td>
-                  {digs ? <td className="text-right">{about(humus_m3, units)}</td> : null}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Table
+            testId="seasons"
+            rows={sheet.data.seasons}
+            columns={[
+              [t("season"), ({ figures }) => figures.season],
+              [
+                t("needed"),
+                ({ figures }) => (needs(figures) ? about(figures.needed_m3, units) : t("nothingDue")),
+              ],
+              [t("loads"), ({ figures }) => (needs(figures) ? figures.loads : "")],
+              [t("work"), ({ figures }) => (needs(figures) ? valueText(figures.hours, "h", units) : "")],
+              [t("costHeading"), ({ figures }) => (needs(figures) ? costOf(figures) : "")],
+              ...(digs ? [dugOut] : []),
+            ]}
+          />
         </section>
         <section>
           <h2 className="text-xl">{t("nextLayingByPlot")}</h2>
@@ -154,38 +150,34 @@ export function YearsPage() {
         <section data-testid="soil">
           <h2 className="text-xl">{t("soilFormed")}</h2>
           <p className="text-sm text-base-content/75">{t("humusUnderTheChipsMeanOf")}</p>
-          <table className="w-full">
-            <thead className="text-right text-sm text-base-content/75">
-              <tr>
-                <th className="text-left font-normal">{t("after")}</th>
-                <th className="font-normal">{t("humusHeading")}</th>
-                <th className="font-normal">{t("dryWeight")}</th>
-                <th className="font-normal">{t("carbonStored")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {seasons.soil.map((year) => (
-                <tr key={year.years} className="border-t border-base-300 text-right align-top [&>td]:py-1">
-                  <td className="text-left whitespace-nowrap">{t("years", { count: year.years })}</td>
-                  <td>{aboutDepth(year.humus_mm, units)}</td>
-                  <td className="whitespace-nowrap">
+          <Table
+            rows={seasons.soil}
+            columns={[
+              [t("after"), (year) => t("years", { count: year.years })],
+              [t("humusHeading"), (year) => aboutDepth(year.humus_mm, units)],
+              [
+                t("dryWeight"),
+                (year) => (
+                  <>
                     {perArea(year.humus_kg_m2, units)}
-                    <span className="block text-sm text-base-content/75">
-                      ({perArea(year.low_kg_m2, units).split(" ")[0]} {t("toWithin")}{" "}
-                      {perArea(year.high_kg_m2, units).split(" ")[0]})
-                    </span>
-                  </td>
-                  <td className="whitespace-nowrap">
+                    {between(perArea(year.low_kg_m2, units), perArea(year.high_kg_m2, units))}
+                  </>
+                ),
+              ],
+              [
+                t("carbonStored"),
+                (year) => (
+                  <>
                     <strong>{valueText(year.carbon_kg, "kg", units)}</strong>
-                    <span className="block text-sm text-base-content/75">
-                      ({valueText(year.low_carbon_kg, "kg", units).split(" ")[0]} {t("toWithin")}{" "}
-                      {valueText(year.high_carbon_kg, "kg", units).split(" ")[0]})
-                    </span>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                    {between(
+                      valueText(year.low_carbon_kg, "kg", units),
+                      valueText(year.high_carbon_kg, "kg", units),
+                    )}
+                  </>
+                ),
+              ],
+            ]}
+          />
         </section>
         <WindowsForm key={JSON.stringify(seasons.windows)} seasons={seasons} edit={may.edit} />
       </div>

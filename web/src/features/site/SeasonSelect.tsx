@@ -1,6 +1,7 @@
 import { useSearchParams } from "react-router";
 import type { SeasonName } from "@/api/schema.gen";
 import { t } from "@/texts/site";
+import { Select } from "@/ui/Select";
 
 /** The season asked for in the address; the running one where none is. */
 export function useAskedSeason() {
@@ -12,22 +13,17 @@ export function useAskedSeason() {
 export function SeasonSelect({ seasons, value }: { seasons: SeasonName[]; value: string }) {
   const [params, setParams] = useSearchParams();
   return (
-    <select
-      className="select press w-auto print:hidden"
-      aria-label={t("season")}
+    <Select
+      className="w-auto print:hidden"
+      label={t("season")}
       value={value}
-      onChange={(event) => {
+      onChange={(season) => {
         const next = new URLSearchParams(params);
-        if (event.target.value === seasons[0]?.key) next.delete("season");
-        else next.set("season", event.target.value);
+        if (season === seasons[0]?.key) next.delete("season");
+        else next.set("season", season);
         setParams(next, { replace: true });
       }}
-    >
-      {seasons.map((season) => (
-        <option key={season.key} value={season.key}>
-          {season.name}
-        </option>
-      ))}
-    </select>
+      options={seasons.map((season): [string, string] => [season.key, season.name])}
+    />
   );
 }

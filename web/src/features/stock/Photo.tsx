@@ -6,6 +6,7 @@ import type { DeliveryOut } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
 import { Button } from "@/ui/Button";
+import { FileButton, PHOTOS } from "@/ui/FileChoice";
 
 /** The photograph of a load: shown when asked for, taken where there is none. */
 export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
@@ -37,19 +38,9 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   if (!edit) return null;
   return (
     <div className="mt-1">
-      <label className="btn btn-sm press">
+      <FileButton className="btn-sm" accept={PHOTOS} take={send.mutate}>
         <Camera size={16} /> {send.isPending ? t("sending") : t("addAPhoto")}
-        <input
-          type="file"
-          accept="image/jpeg,image/png,image/webp"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) send.mutate(file);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      </FileButton>
       {send.error ? (
         <p className="text-sm text-error" role="alert">
           {send.error.message}

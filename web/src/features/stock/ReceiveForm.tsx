@@ -14,6 +14,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields, useSettledTexts } from "@/ui/fields";
 import { aboutDistance, aboutHeight } from "@/ui/precision";
+import { Tick } from "@/ui/Tick";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { MeasuredFields } from "./MeasuredFields";
@@ -179,21 +180,16 @@ export function ReceiveForm({
       <fieldset>
         <legend className="text-sm font-semibold">{t("concerns")}</legend>
         {WORRIES.map(([key, words]) => (
-          <label key={key} className="press flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox"
-              checked={form.values.worries.includes(key)}
-              onChange={(event) =>
-                form.change({
-                  worries: event.target.checked
-                    ? [...form.texts().worries, key]
-                    : form.texts().worries.filter((worry) => worry !== key),
-                })
-              }
-            />
+          <Tick
+            key={key}
+            checked={form.values.worries.includes(key)}
+            onChange={(checked) => {
+              const others = form.texts().worries.filter((worry) => worry !== key);
+              form.change({ worries: checked ? [...others, key] : others });
+            }}
+          >
             {words}
-          </label>
+          </Tick>
         ))}
         <p className="text-sm text-base-content/70">{t("concernsAreKeptWithTheLoad")}</p>
       </fieldset>

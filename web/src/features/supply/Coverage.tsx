@@ -1,13 +1,14 @@
 import type { OrderSheet, PlotWant } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
 import { about } from "@/ui/precision";
+import { Select } from "@/ui/Select";
 import { useUnits } from "@/ui/units";
 import { usePlanChanges } from "./supply";
 
-const PRIORITIES: [number, string][] = [
-  [1, "first"],
-  [2, t("normal")],
-  [3, t("low")],
+const PRIORITIES: [string, string][] = [
+  ["1", "first"],
+  ["2", t("normal")],
+  ["3", t("low")],
 ];
 
 /** Which ground gets it, the most important first; where there is too little, what stays bare. */
@@ -48,19 +49,14 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
               ) : null}
             </div>
             {plot.needs_m3 > 0.005 ? (
-              <select
-                className="select press w-full"
-                aria-label={t("priorityOf", { name: plot.name })}
-                value={plot.priority}
+              <Select
+                className="w-full"
+                label={t("priorityOf", { name: plot.name })}
+                value={String(plot.priority)}
                 disabled={!edit || priority.isPending}
-                onChange={(event) => priority.mutate({ [plot.plot_id]: Number(event.target.value) })}
-              >
-                {PRIORITIES.map(([level, words]) => (
-                  <option key={level} value={level}>
-                    {words}
-                  </option>
-                ))}
-              </select>
+                onChange={(level) => priority.mutate({ [plot.plot_id]: Number(level) })}
+                options={PRIORITIES}
+              />
             ) : (
               <span />
             )}

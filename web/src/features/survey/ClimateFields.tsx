@@ -8,6 +8,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { rain, temperature } from "@/ui/format";
 import { dateFormat } from "@/ui/intl";
 import { Grid, linePath } from "@/ui/picture";
+import { Tick } from "@/ui/Tick";
 
 /** The climate as it stands in the form. */
 export interface ClimateTexts {
@@ -75,15 +76,9 @@ export function ClimateFields({ texts, units, stored, change, errorAt }: Props) 
         hint={generic ? generic.source : t("setsHowFastChipsDecayAnd")}
       />
       {generic ? (
-        <label className="press flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox"
-            checked={texts.southern}
-            onChange={(event) => change({ southern: event.target.checked })}
-          />
+        <Tick checked={texts.southern} onChange={(southern) => change({ southern })}>
           {t("southOfTheEquator")}
-        </label>
+        </Tick>
       ) : null}
       {texts.climate === "normals" ? (
         <>

@@ -10,12 +10,14 @@ import { PageHead } from "@/features/site/PageHead";
 import { t } from "@/texts/survey";
 import { Back } from "@/ui/Back";
 import { Button } from "@/ui/Button";
-import { FieldFrame } from "@/ui/Field";
+import { SelectField } from "@/ui/Field";
+import { FileField } from "@/ui/FileChoice";
 import { about, aboutArea } from "@/ui/precision";
+import { Select } from "@/ui/Select";
 import { Loading, Trouble } from "@/ui/states";
+import { Table } from "@/ui/Table";
 import { type Kind, SHAPES } from "./shapes";
-import { useSite } from "./site";
-import { UseOptions } from "./UseOptions";
+import { useSite, useUseOptions } from "./site";
 
 const OUT = [
   { file: "file.csv", label: "CSV", what: t("tableOfPlotsWithRecipesAnd") },
@@ -86,6 +88,7 @@ function BringIn({ site }: { site: SiteOut }) {
   const units = session?.user?.units ?? site.units;
   const refresh = useStale("plan");
   const navigate = useNavigate();
+  const uses = useUseOptions();
   const [use, setUse] = useState<Use>("perennials");
   const [chosen, setChosen] = useState<{ file: File; import_id: string } | null>(null);
   const [columns, setColumns] = useState<Record<string, string>>();
@@ -128,36 +131,17 @@ function BringIn({ site }: { site: SiteOut }) {
         .
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
-        <FieldFrame label={t("file")}>
-          {({ id }) => (
-            <input
-              id={id}
-              type="file"
-              className="file-input press w-full"
-              accept=".geojson,.json,.gpx,.kml,.csv,.xlsx"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (!file) return;
-                const next = { file, import_id: crypto.randomUUID() };
-                setChosen(next);
-                setColumns(undefined);
-                read.mutate({ ...next, keep: false });
-              }}
-            />
-          )}
-        </FieldFrame>
-        <FieldFrame label={t("useIfTheFileDoesNot")}>
-          {({ id }) => (
-            <select
-              id={id}
-              className="select press w-full"
-              value={use}
-              onChange={(event) => setUse(event.target.value as Use)}
-            >
-              <UseOptions />
-            </select>
-          )}
-        </FieldFrame>
+        <FileField
+          label={t("file")}
+          accept=".geojson,.json,.gpx,.kml,.csv,.xlsx"
+          take={(file) => {
+            const next = { file, import_id: crypto.randomUUID() };
+            setChosen(next);
+            setColumns(undefined);
+            read.mutate({ ...next, keep: false });
+          }}
+        />
+        <SelectField label={t("useIfTheFileDoesNot")} value={use} onChange={setUse} options={uses} />
       </div>
       {read.isPending ? <Loading what={t("whatIsInTheFile")} /> : null}
       {errand && errand.of > 0 ? (
@@ -178,26 +162,15 @@ function BringIn({ site }: { site: SiteOut }) {
           {imported.errors.length > 0 ? <Wrong errors={imported.errors} /> : null}
           {imported.plots.length > 0 && imported.errors.length === 0 ? (
             <>
-              <table className="table">
-                <thead>
-                  <tr>
-                    <th>{t("plot")}</th>
-                    <th>{t("shape")}</th>
-                    <th className="text-right">{t("area")}</th>
-                    <th className="text-right">{t("looseHeading")}</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {imported.plots.map((plot) => (
-                    <tr key={plot.row}>
-                      <td>{plot.name}</td>
-                      <td>{SHAPES[plot.kind as Kind]?.label}</td>
-                      <td className="text-right">{aboutArea(plot.area_m2, units)}</td>
-                      <td className="text-right">{about(plot.to_target_m3, units)}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+              <Table
+                rows={imported.plots}
+                columns={[
+                  [t("plot"), (plot) => plot.name],
+                  [t("shape"), (plot) => SHAPES[plot.kind as Kind]?.label, "words"],
+                  [t("area"), (plot) => aboutArea(plot.area_m2, units)],
+                  [t("looseHeading"), (plot) => about(plot.to_target_m3, units)],
+                ]}
+              />
               <Button
                 primary
                 onClick={() => read.mutate({ ...chosen, keep: true, ...(columns && { columns }) })}
@@ -232,22 +205,14 @@ function BringLog({ address }: { address: string }) {
     <section className="space-y-3">
       <h2 className="text-xl">{t("importALog")}</h2>
       <p>{t("aTableOfEntriesAsCsv")}</p>
-      <FieldFrame label={t("log")}>
-        {({ id }) => (
-          <input
-            id={id}
-            type="file"
-            className="file-input press w-full"
-            accept=".csv,.xlsx"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (!file) return;
-              setChosen(file);
-              read.mutate({ file, keep: false });
-            }}
-          />
-        )}
-      </FieldFrame>
+      <FileField
+        label={t("log")}
+        accept=".csv,.xlsx"
+        take={(file) => {
+          setChosen(file);
+          read.mutate({ file, keep: false });
+        }}
+      />
       {read.isPending ? <Loading what={t("whatIsInTheFile")} /> : null}
       {read.error ? <Trouble error={read.error} /> : null}
       {imported && imported.errors.length > 0 ? <Wrong errors={imported.errors} /> : null}
@@ -297,36 +262,28 @@ function Columns({
       }}
     >
       <p>{t("thisTableHasOtherHeadingsChoose")}</p>
-      <table className="table">
-        <thead>
-          <tr>
-            <th>{t("headingInTheFile")}</th>
-            <th>{t("firstRows")}</th>
-            <th>{t("contains")}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {columns.map((column) => (
-            <tr key={column.heading}>
-              <td className="font-semibold">{column.heading}</td>
-              <td className="text-base-content/75">{column.examples.filter(Boolean).join(" · ")}</td>
-              <td>
-                <select
-                  className="select press"
-                  aria-label={t("containsWithHeading", { heading: column.heading })}
-                  value={taken[column.heading] ?? ""}
-                  onChange={(event) => setTaken({ ...taken, [column.heading]: event.target.value })}
-                >
-                  <option value="">{t("notUsed")}</option>
-                  {imported.headings?.map((heading) => (
-                    <option key={heading}>{heading}</option>
-                  ))}
-                </select>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        rows={columns}
+        columns={[
+          [t("headingInTheFile"), ({ heading }) => <strong>{heading}</strong>],
+          [t("firstRows"), ({ examples }) => examples.filter(Boolean).join(" · "), "words"],
+          [
+            t("contains"),
+            ({ heading }) => (
+              <Select
+                label={t("containsWithHeading", { heading })}
+                value={taken[heading] ?? ""}
+                onChange={(content) => setTaken({ ...taken, [heading]: content })}
+                options={[
+                  ["", t("notUsed")],
+                  ...(imported.headings ?? []).map((name): [string, string] => [name, name]),
+                ]}
+              />
+            ),
+            "words",
+          ],
+        ]}
+      />
       <Button type="submit" primary>
         {t("readTheTable")}
       </Button>

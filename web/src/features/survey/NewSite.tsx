@@ -10,7 +10,7 @@ import { useStale } from "@/api/stale";
 import { t } from "@/texts/survey";
 import { Back } from "@/ui/Back";
 import { Button } from "@/ui/Button";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
@@ -110,33 +110,24 @@ function Asked({ list }: { list: RegionList }) {
           })}
         </div>
       </fieldset>
-      <FieldFrame
+      <SelectField
         label={t("where")}
         hint={`${t("setsUnitsClimateAndCurrencyYou")} ${list.climate_source}`}
+        {...form.field("region")}
         error={form.errorAt("climate") ?? form.errorAt("time_zone")}
       >
-        {({ id, describedBy }) => (
-          <select
-            id={id}
-            aria-describedby={describedBy}
-            className="select press w-full"
-            value={form.values.region}
-            onChange={(event) => form.change({ region: event.target.value })}
-          >
-            {continents.map((continent) => (
-              <optgroup key={continent} label={continent}>
-                {regions
-                  .filter((region) => region.continent === continent)
-                  .map((region) => (
-                    <option key={region.key} value={region.key}>
-                      {region.name}
-                    </option>
-                  ))}
-              </optgroup>
-            ))}
-          </select>
-        )}
-      </FieldFrame>
+        {continents.map((continent) => (
+          <optgroup key={continent} label={continent}>
+            {regions
+              .filter((region) => region.continent === continent)
+              .map((region) => (
+                <option key={region.key} value={region.key}>
+                  {region.name}
+                </option>
+              ))}
+          </optgroup>
+        ))}
+      </SelectField>
       <TextField
         label={t("nameOfTheSiteOptional")}
         {...form.field("name")}

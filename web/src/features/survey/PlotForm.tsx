@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import type { Estimate, PlotOut, SiteOut, Use } from "@/api/schema.gen";
+import type { Estimate, PlotOut, SiteOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { Cut } from "@/features/recipe/Cut";
 import { cutOf } from "@/features/recipe/cutOf";
@@ -9,7 +9,7 @@ import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { t } from "@/texts/survey";
 import { Button } from "@/ui/Button";
 import { DeferredMount } from "@/ui/DeferredMount";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { FormPart, useFields, useSettledTexts } from "@/ui/fields";
 import { day, PLACEHOLDER } from "@/ui/format";
 import { usualDepth } from "@/ui/precision";
@@ -32,8 +32,7 @@ import { PlotFigures } from "./PlotFigures";
 import { ShapeChoice } from "./ShapeChoice";
 import { ShapeFields } from "./ShapeFields";
 import { Sketch } from "./Sketch";
-import { useSite, useUsualDepths } from "./site";
-import { UseOptions } from "./UseOptions";
+import { useSite, useUseOptions, useUsualDepths } from "./site";
 
 /** What the site would need with the plot that is being typed; a new one is not among the kept plots. */
 export interface Typed {
@@ -58,6 +57,7 @@ interface Props {
 export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
   const { path, refresh, addPlot, changePlot, deletePlot } = useSite();
   const navigate = useNavigate();
+  const uses = useUseOptions();
   const may = useMay();
   const { data: depths } = useUsualDepths();
   const [asked, ask] = useSearchParams();
@@ -185,18 +185,12 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                       autoFocus={!plot}
                       onFocus={(event) => (plot ? undefined : event.currentTarget.select())}
                     />
-                    <FieldFrame label={t("use")}>
-                      {({ id }) => (
-                        <select
-                          id={id}
-                          className="select press w-full"
-                          value={use}
-                          onChange={(event) => change({ use: event.target.value as Use })}
-                        >
-                          <UseOptions />
-                        </select>
-                      )}
-                    </FieldFrame>
+                    <SelectField
+                      label={t("use")}
+                      value={use}
+                      onChange={(use) => change({ use })}
+                      options={uses}
+                    />
                   </div>
                   <FormPart form={form} names={["kind", "shape"]}>
                     {({ kind, shape }) => (

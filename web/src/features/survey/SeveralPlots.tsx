@@ -1,19 +1,19 @@
 import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { Button } from "@/ui/Button";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
 import { about, aboutArea } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { TARGET_DEPTH } from "./entry";
-import { useSite } from "./site";
-import { UseOptions } from "./UseOptions";
+import { useSite, useUseOptions } from "./site";
 
 /** The same use or depth for all plots that are marked. */
 export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: PlotOut[]; done: () => void }) {
   const units = useUnits();
   const { sheet, changePlots } = useSite();
+  const uses = useUseOptions();
   const form = useFields({
     start: { use: "" as Use | "", existing_mm: "", wanted_mm: "" },
     problem: changePlots.error,
@@ -43,19 +43,12 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
           ),
         })}
       </p>
-      <FieldFrame label={t("use")}>
-        {({ id }) => (
-          <select
-            id={id}
-            className="select press w-full"
-            value={use}
-            onChange={(event) => form.change({ use: event.target.value as Use | "" })}
-          >
-            <option value="">{t("unchanged")}</option>
-            <UseOptions />
-          </select>
-        )}
-      </FieldFrame>
+      <SelectField
+        label={t("use")}
+        value={use}
+        onChange={(use) => form.change({ use })}
+        options={[["", t("unchanged")], ...uses]}
+      />
       <div className="grid grid-cols-2 gap-3">
         <TextField
           label={t("existingDepthSettled")}

@@ -4,14 +4,17 @@ import { Link, useNavigate, useParams } from "react-router";
 import { apiOfWorkspace } from "@/api/client";
 import { sendArchive } from "@/api/files";
 import { useRequests } from "@/api/requests";
+import type { AllSites } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { useMay, useSession, useWorkspaceUnits } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/survey";
+import { FileButton } from "@/ui/FileChoice";
 import { money, valueText } from "@/ui/format";
 import { about, aboutArea } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Empty, Loading, Trouble } from "@/ui/states";
+import { type Column, Table } from "@/ui/Table";
 
 export function Sites() {
   const { workspaceId = "" } = useParams();
@@ -103,49 +106,29 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
     <section className="mt-8" data-testid="coming-years">
       <h2 className="text-xl">{t("comingYearsAllSites")}</h2>
       <Scroll label={t("comingYearsAllSites")}>
-        <table className="w-full">
-          <thead className="text-sm text-base-content/75">
-            <tr>
-              <th className="text-left font-normal">{t("looseChips")}</th>
-              {years.map((year) => (
-                <th key={year} className="text-right font-normal">
-                  {year === years[0] ? t("restOf", { year }) : year}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {sites.map((site) => (
-              <tr key={site.site_id} className="border-t border-base-300">
-                <td className="py-1">{site.name}</td>
-                {site.volumes_m3.map((volume, at) => (
-                  <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
-                    {about(volume, units)}
-                  </td>
-                ))}
-              </tr>
-            ))}
-            <tr className="border-t-2 border-base-content font-semibold">
-              <td className="py-1">{t("allSites")}</td>
-              {total_m3.map((volume, at) => (
-                <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
-                  {about(volume, units)}
-                </td>
-              ))}
-            </tr>
-            <tr className="border-t border-base-300">
-              <td className="py-1">{t("likelyToCome")}</td>
-              {years.map((year, at) => (
-                <td
-                  key={year}
-                  className={`pl-3 text-right whitespace-nowrap ${(total_m3[at] ?? 0) > supply_m3 + 0.05 ? "font-semibold text-error" : ""}`}
-                >
-                  {about(supply_m3, units)}
-                </td>
-              ))}
-            </tr>
-          </tbody>
-        </table>
+        <Table
+          rows={[
+            ...sites.map((site) => ({ name: site.name, volumes_m3: site.volumes_m3, look: "" })),
+            { name: t("allSites"), volumes_m3: total_m3, look: "font-semibold" },
+            { name: t("likelyToCome"), volumes_m3: years.map(() => supply_m3), look: "supply" },
+          ]}
+          columns={[
+            [t("looseChips"), ({ name, look }) => <span className={look}>{name}</span>],
+            ...years.map(
+              (year, at): Column<{ volumes_m3: number[]; look: string }> => [
+                at === 0 ? t("restOf", { year }) : year,
+                ({ volumes_m3, look }) => {
+                  const short = look === "supply" && (total_m3[at] ?? 0) > supply_m3 + 0.05;
+                  return (
+                    <span className={short ? "font-semibold text-error" : look}>
+                      {about(volumes_m3[at] ?? 0, units)}
+                    </span>
+                  );
+                },
+              ],
+            ),
+          ]}
+        />
       </Scroll>
       {breaks_in ? (
         <p className="mt-2 border-l-4 border-warning pl-3" data-testid="all-breaks">
@@ -153,49 +136,37 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
         </p>
       ) : null}
       <Scroll label={t("season")}>
-        <table className="mt-4 w-full" data-testid="all-seasons">
-          <thead className="text-left text-sm text-base-content/75">
-            <tr>
-              <th className="font-normal">{t("season")}</th>
-              <th className="font-normal">{t("neededHeading")}</th>
-              <th className="text-right font-normal">{t("loadsHeading")}</th>
-              <th className="text-right font-normal">{t("work")}</th>
-              <th className="text-right font-normal">{t("cost")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {seasons.map((season) => (
-              <tr key={season.name} className="border-t border-base-300 [&>td]:py-1">
-                <td className="pr-3 whitespace-nowrap">{season.name}</td>
-                <td>
-                  {Object.entries(season.by_material)
-                    .map(([name, m3]) =>
-                      t("ofWithVolume", { volume: about(m3, units), name: name.toLowerCase() }),
-                    )
-                    .join(", ")}
-                </td>
-                <td className="pl-3 text-right">{season.loads}</td>
-                <td className="pl-3 text-right whitespace-nowrap">{valueText(season.hours, "h", units)}</td>
-                <td className="pl-3 text-right whitespace-nowrap">
-                  {Object.entries(season.costs).map(([currency, cost]) => (
-                    <span key={currency} className="block">
-                      {money(Number(cost), currency)}
-                    </span>
-                  ))}
-                  {Object.keys(season.costs).length > 0
-                    ? null
-                    : season.costs_known
-                      ? t("free")
-                      : t("priceUnknown")}
-                  {season.costs_known || Object.keys(season.costs).length === 0 ? "" : t("someUnknown")}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          className="mt-4 w-full"
+          testId="all-seasons"
+          rows={seasons}
+          columns={[
+            [t("season"), (season) => season.name],
+            [
+              t("neededHeading"),
+              (season) =>
+                Object.entries(season.by_material)
+                  .map(([name, m3]) =>
+                    t("ofWithVolume", { volume: about(m3, units), name: name.toLowerCase() }),
+                  )
+                  .join(", "),
+              "words",
+            ],
+            [t("loadsHeading"), (season) => season.loads],
+            [t("work"), (season) => valueText(season.hours, "h", units)],
+            [t("cost"), costsOf],
+          ]}
+        />
       </Scroll>
     </section>
   );
+}
+
+/** What a season costs, by currency. */
+function costsOf({ costs, costs_known }: AllSites["seasons"][number]) {
+  const sums = Object.entries(costs).map(([currency, cost]) => money(Number(cost), currency));
+  if (sums.length === 0) return costs_known ? t("free") : t("priceUnknown");
+  return `${sums.join(" ")}${costs_known ? "" : t("someUnknown")}`;
 }
 
 /** Makes a site from an archive that was taken out here or elsewhere. */
@@ -212,19 +183,9 @@ function BringArchive({ workspaceId }: { workspaceId: string }) {
   });
   return (
     <div>
-      <label className="btn press">
+      <FileButton className="" accept=".json" take={bring.mutate}>
         {t("importAnArchive")}
-        <input
-          type="file"
-          className="sr-only"
-          accept=".json"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) bring.mutate(file);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      </FileButton>
       {bring.error ? (
         <p className="mt-1 max-w-64 text-sm text-error" role="alert">
           {bring.error.message}

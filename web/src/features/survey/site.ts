@@ -9,6 +9,7 @@ import type {
   PlotEntry,
   SiteEntry,
   SiteSheet,
+  Use,
 } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/survey";
@@ -105,4 +106,10 @@ export function useUses() {
     queryFn: () => api.get("/uses"),
     staleTime: Number.POSITIVE_INFINITY,
   });
+}
+
+/** The uses of ground, as the options of a select. */
+export function useUseOptions() {
+  const { data: uses } = useUses();
+  return (uses ?? []).map((use): [Use, string] => [use.use, use.label]);
 }

@@ -5,6 +5,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
+import { Tick } from "@/ui/Tick";
 import { useCrew } from "./days";
 
 /** Days on which no work is done: nesting birds, local rules, holidays. */
@@ -70,15 +71,9 @@ export function Closures({ sheet }: { sheet: CalendarSheet }) {
             {...form.field("last")}
             error={form.errorAt(`closures.${count}.last`)}
           />
-          <label className="press flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox"
-              checked={yearly}
-              onChange={(event) => form.change({ yearly: event.target.checked })}
-            />
+          <Tick checked={yearly} onChange={(yearly) => form.change({ yearly })}>
             {t("everyYear")}
-          </label>
+          </Tick>
           <Button type="submit" disabled={crew.isPending}>
             {t("addClosure")}
           </Button>

@@ -8,6 +8,7 @@ import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { depth } from "@/ui/format";
 import { Scroll } from "@/ui/Scroll";
+import { Table } from "@/ui/Table";
 import { typedNumber } from "@/ui/typedNumber";
 import { useUnits } from "@/ui/units";
 import { useCropChanges } from "./rows";
@@ -26,6 +27,7 @@ export function Crops({ sheet }: { sheet: RowSheet }) {
   const may = useMay();
   const { remove } = useCropChanges();
   const [adding, add] = useState(false);
+  const isOwn = ({ key }: Crop) => Boolean(may.edit) && sheet.own.includes(key);
   return (
     <section className="space-y-2" data-testid="crops">
       <details>
@@ -34,61 +36,35 @@ export function Crops({ sheet }: { sheet: RowSheet }) {
         </summary>
         <p className="py-2 text-sm text-base-content/75">{sheet.crops[0]?.source?.text}</p>
         <Scroll label={t("crop")}>
-          <table className="table table-sm">
-            <thead>
-              <tr>
-                <th>{t("crop")}</th>
-                <th>{t("daysToMaturity")}</th>
-                <th>{t("frost")}</th>
-                <th className="text-right">{t("seedAMetre")}</th>
-                <th className="text-right">{t("seedASquareMetre")}</th>
-                <th className="text-right">{t("sownDeep")}</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {sheet.crops.map((crop) => (
-                <CropLine
-                  key={crop.key}
-                  crop={crop}
-                  deep={depth(crop.sown_mm ?? 0, units)}
-                  remove={
-                    may.edit && sheet.own.includes(crop.key) ? () => remove.mutate(crop.key) : undefined
-                  }
-                />
-              ))}
-            </tbody>
-          </table>
+          <Table
+            rows={sheet.crops}
+            columns={[
+              [t("crop"), (crop) => `${crop.name}${isOwn(crop) ? ` (${t("own")})` : ""}`],
+              [t("daysToMaturity"), (crop) => `${crop.days} (${crop.days_least}–${crop.days_most})`, "words"],
+              [t("frost"), (crop) => HARDINESS[crop.hardiness ?? "half_hardy"], "words"],
+              [t("seedAMetre"), (crop) => (crop.seed_g_m ? `${crop.seed_g_m} g` : "–")],
+              [t("seedASquareMetre"), (crop) => (crop.seed_g_m2 ? `${crop.seed_g_m2} g` : "–")],
+              [t("sownDeep"), (crop) => depth(crop.sown_mm ?? 0, units)],
+              [
+                "",
+                (crop) =>
+                  isOwn(crop) ? (
+                    <Button
+                      small
+                      aria-label={t("deleteClosure", { name: crop.name })}
+                      onClick={() => remove.mutate(crop.key)}
+                    >
+                      {t("delete")}
+                    </Button>
+                  ) : null,
+              ],
+            ]}
+          />
         </Scroll>
       </details>
       {may.edit && !adding ? <Button onClick={() => add(true)}>{t("addAnOwnCrop")}</Button> : null}
       {adding ? <CropForm close={() => add(false)} /> : null}
     </section>
-  );
-}
-
-function CropLine({ crop, deep, remove }: { crop: Crop; deep: string; remove: (() => void) | undefined }) {
-  return (
-    <tr>
-      <td>
-        {crop.name}
-        {remove ? ` (${t("own")})` : ""}
-      </td>
-      <td>
-        {crop.days} ({crop.days_least}–{crop.days_most})
-      </td>
-      <td>{HARDINESS[crop.hardiness ?? "half_hardy"]}</td>
-      <td className="text-right">{crop.seed_g_m ? `${crop.seed_g_m} g` : "–"}</td>
-      <td className="text-right">{crop.seed_g_m2 ? `${crop.seed_g_m2} g` : "–"}</td>
-      <td className="text-right">{deep}</td>
-      <td>
-        {remove ? (
-          <Button small aria-label={t("deleteClosure", { name: crop.name })} onClick={remove}>
-            {t("delete")}
-          </Button>
-        ) : null}
-      </td>
-    </tr>
   );
 }
 

@@ -14,6 +14,7 @@ import { money, valueText } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Loading, Trouble } from "@/ui/states";
+import { Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
 
@@ -37,7 +38,7 @@ export function MachinesPage() {
   });
   if (sheet.isPending) return <Loading what={t("machineOrHand")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  const { ways, mowing, upkeep } = sheet.data;
+  const { ways, mowing, upkeep, currency } = sheet.data;
   return (
     <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="machines">
       {ways.length === 0 ? (
@@ -47,43 +48,36 @@ export function MachinesPage() {
           <Best sheet={sheet.data} />
           <HireForm sheet={sheet.data} />
           <Scroll label={t("machineOrHand")}>
-            <table className="table">
-              <caption className="pb-1 text-left text-sm text-base-content/75">
-                {t("movedIn", {
-                  season: sheet.data.season,
-                  volume: about(sheet.data.volume_m3, units),
-                  years: sheet.data.years,
-                  all: about(sheet.data.years_m3, units),
-                })}
-              </caption>
-              <thead>
-                <tr>
-                  <th>{t("way")}</th>
-                  <th className="text-right">{t("personHoursSeason")}</th>
-                  <th className="text-right">{t("daysHired")}</th>
-                  <th className="text-right">{t("costSeason")}</th>
-                  <th className="text-right">{t("hoursYears", { years: sheet.data.years })}</th>
-                  <th className="text-right">{t("costYears", { years: sheet.data.years })}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {ways.map((way) => (
-                  <tr key={way.way}>
-                    <th scope="row">{WAYS[way.way]}</th>
-                    <td className="text-right">
-                      <Value figure={way.hours} className="font-semibold">
-                        {valueText(way.hours.value, "h", units)}
+            <Table
+              caption={t("movedIn", {
+                season: sheet.data.season,
+                volume: about(sheet.data.volume_m3, units),
+                years: sheet.data.years,
+                all: about(sheet.data.years_m3, units),
+              })}
+              rows={ways}
+              columns={[
+                [t("way"), (way) => <strong>{WAYS[way.way]}</strong>],
+                [
+                  t("personHoursSeason"),
+                  ({ hours }) => (
+                    <>
+                      <Value figure={hours} className="font-semibold">
+                        {valueText(hours.value, "h", units)}
                       </Value>
-                      <span className="block text-xs text-base-content/75">{rangeOf(way.hours, units)}</span>
-                    </td>
-                    <td className="text-right">{way.way === "barrow" ? "–" : way.days}</td>
-                    <td className="text-right">{priced(way.cost, ways, sheet.data.currency)}</td>
-                    <td className="text-right">{valueText(way.years_h, "h", units)}</td>
-                    <td className="text-right">{priced(way.years_cost, ways, sheet.data.currency)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+                      <span className="block text-xs text-base-content/75">{rangeOf(hours, units)}</span>
+                    </>
+                  ),
+                ],
+                [t("daysHired"), (way) => (way.way === "barrow" ? "–" : way.days)],
+                [t("costSeason"), (way) => priced(way.cost, ways, currency)],
+                [t("hoursYears", { years: sheet.data.years }), (way) => valueText(way.years_h, "h", units)],
+                [
+                  t("costYears", { years: sheet.data.years }),
+                  (way) => priced(way.years_cost, ways, currency),
+                ],
+              ]}
+            />
           </Scroll>
           <p className="text-sm text-base-content/75">{t("machinesNote")}</p>
         </>

@@ -10,6 +10,7 @@ import { day, valueText } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { about, aboutArea, aboutDepth, aboutDistance, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
+import { Tick } from "@/ui/Tick";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { Crops } from "./Crops";
@@ -232,15 +233,9 @@ function StepForm({
         />
       ) : null}
       {step === "cleared" && crop?.kind === "legume" ? (
-        <label className="press flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox"
-            checked={roots}
-            onChange={(event) => form.change({ roots: event.target.checked })}
-          />
+        <Tick checked={roots} onChange={(roots) => form.change({ roots })}>
           {t("rootsLeft")}
-        </label>
+        </Tick>
       ) : null}
       <div className="flex gap-2">
         <Button type="submit" primary disabled={add.isPending}>

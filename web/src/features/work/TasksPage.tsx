@@ -14,6 +14,7 @@ import { day, PLACEHOLDER, valueText } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
+import { Tick } from "@/ui/Tick";
 import { typedNumberOrNone } from "@/ui/typedNumber";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
@@ -242,16 +243,14 @@ function DoneForm({
       <TextField label={t("person")} {...form.field("person")} />
       <TextField label={t("on")} type="date" {...form.field("on")} />
       {task.cautions.length > 0 ? (
-        <label className="press col-span-full flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox"
-            checked={texts.read}
-            aria-invalid={Boolean(form.errorAt("cautions_read"))}
-            onChange={(event) => form.change({ read: event.target.checked })}
-          />
+        <Tick
+          className="col-span-full"
+          checked={texts.read}
+          aria-invalid={Boolean(form.errorAt("cautions_read"))}
+          onChange={(read) => form.change({ read })}
+        >
           {t("cautionsWereRead", { about: aboutOf(task.cautions, cautions) })}
-        </label>
+        </Tick>
       ) : null}
       {form.errorAt("cautions_read") ? (
         <p className="col-span-full text-error" role="alert">

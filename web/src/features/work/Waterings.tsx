@@ -3,6 +3,7 @@ import { t } from "@/texts/work";
 import { day } from "@/ui/format";
 import { aboutWater } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
+import { type Column, Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 
@@ -17,37 +18,22 @@ export function Waterings({ waterings }: { waterings: Watering[] }) {
       <h2 className="text-xl">{t("waterUntilRooted")}</h2>
       <p className="text-sm text-base-content/75">{t("waterIsCounted")}</p>
       <Scroll label={t("waterUntilRooted")}>
-        <table className="table table-sm">
-          <thead>
-            <tr>
-              <th>{t("what")}</th>
-              {WEEKS.map((at) => (
-                <th key={at} className="text-right">
-                  {at === 0 ? t("thisWeek") : t("inWeeks", { count: at })}
-                </th>
-              ))}
-              <th>{t("wateredUntil")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {waterings.map((watering) => (
-              <tr key={`${watering.plot_id} ${watering.planted_on} ${watering.words}`}>
-                <td>
-                  {watering.plot}: {watering.words}
-                </td>
-                {WEEKS.map((at) => {
-                  const week = watering.weeks[at];
-                  return (
-                    <td key={at} className="text-right">
-                      {week ? <Value figure={week.water}>{aboutWater(week.water.value, units)}</Value> : "–"}
-                    </td>
-                  );
-                })}
-                <td>{day(watering.weeks.at(-1)?.on ?? watering.planted_on)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          rows={waterings}
+          columns={[
+            [t("what"), (watering) => `${watering.plot}: ${watering.words}`],
+            ...WEEKS.map(
+              (at): Column<Watering> => [
+                at === 0 ? t("thisWeek") : t("inWeeks", { count: at }),
+                ({ weeks }) => {
+                  const water = weeks[at]?.water;
+                  return water ? <Value figure={water}>{aboutWater(water.value, units)}</Value> : "–";
+                },
+              ],
+            ),
+            [t("wateredUntil"), (watering) => day(watering.weeks.at(-1)?.on ?? watering.planted_on)],
+          ]}
+        />
       </Scroll>
     </section>
   );

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { t } from "@/texts/log";
 import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
+import { FileButton } from "@/ui/FileChoice";
 import { useFields } from "@/ui/fields";
 import { aboutDepth } from "@/ui/precision";
 import { KindFields, type KindTexts } from "../KindFields";
@@ -163,20 +164,15 @@ export function FieldEntry({
         {t("save")}
       </Button>
       <div className="mt-4 space-y-3">
-        <label className="btn press h-14 w-full">
+        <FileButton
+          className="h-14 w-full"
+          accept="image/*"
+          capture="environment"
+          take={(file) => void take(file)}
+        >
           <Camera size={20} />{" "}
           {photos.length > 0 ? t("photosAdded", { count: photos.length }) : t("addAPhoto")}
-          <input
-            type="file"
-            accept="image/*"
-            capture="environment"
-            className="sr-only"
-            onChange={(event) => {
-              void take(event.target.files?.[0]);
-              event.target.value = "";
-            }}
-          />
-        </label>
+        </FileButton>
         <TextField label={t("note")} rows={2} {...form.field("note")} />
         {subject.pile ? null : (
           <SelectField

@@ -5,6 +5,7 @@ import { t } from "@/texts/log";
 import { Button } from "@/ui/Button";
 import { Notices } from "@/ui/Notices";
 import { aboutDepth } from "@/ui/precision";
+import { Select } from "@/ui/Select";
 import { Units } from "@/ui/units";
 import { FieldEntry, type Subject } from "./FieldEntry";
 import { FieldTasks } from "./FieldTasks";
@@ -160,18 +161,13 @@ export function FieldPage() {
           ) : (
             <>
               {sites.length > 1 ? (
-                <select
-                  className="select press mb-3 w-full text-lg"
-                  aria-label={t("site")}
+                <Select
+                  className="mb-3 w-full text-lg"
+                  label={t("site")}
                   value={site?.siteId ?? ""}
-                  onChange={(event) => setParams({ site: event.target.value }, { replace: true })}
-                >
-                  {sites.map((other) => (
-                    <option key={other.key} value={other.siteId}>
-                      {other.name}
-                    </option>
-                  ))}
-                </select>
+                  onChange={(other) => setParams({ site: other }, { replace: true })}
+                  options={sites.map((other): [string, string] => [other.siteId, other.name])}
+                />
               ) : null}
               <Notices notices={notices.map((notice) => notice.replace(/[{}]/g, ""))} className="mb-3" />
               <Subjects

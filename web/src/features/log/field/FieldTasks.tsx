@@ -4,6 +4,7 @@ import type { TaskOut } from "@/api/schema.gen";
 import { amountOf } from "@/features/work/amounts";
 import { t } from "@/texts/log";
 import { Button } from "@/ui/Button";
+import { Tick } from "@/ui/Tick";
 import { dayOf, momentAt } from "./sending";
 import { type FieldSite, keepWaiting } from "./store";
 
@@ -67,20 +68,14 @@ export function FieldTasks({
               <strong>{about}.</strong> {words}
             </p>
           ))}
-          <label className="press flex items-center gap-2 font-semibold">
-            <input
-              type="checkbox"
-              className="checkbox"
-              checked={read}
-              onChange={(event) => setRead(event.target.checked)}
-            />
+          <Tick className="font-semibold" checked={read} onChange={setRead}>
             {t("cautionsRead", {
               about: cautions
                 .map(({ about }) => about)
                 .join(", ")
                 .toLowerCase(),
             })}
-          </label>
+          </Tick>
         </div>
       ) : null}
       <ul className="divide-y divide-base-300 border-y border-base-300">
