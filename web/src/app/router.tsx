@@ -1,4 +1,4 @@
-import { createBrowserRouter, Navigate, Outlet, useParams } from "react-router";
+import { createBrowserRouter, Navigate, Outlet, type RouteObject, useParams } from "react-router";
 import { SignIn } from "@/features/accounts/SignIn";
 import { SignUp } from "@/features/accounts/SignUp";
 import { useSession } from "@/features/accounts/session";
@@ -59,169 +59,107 @@ function NotHere() {
 }
 
 const letters = () => import("@/features/accounts/Letters");
+const parts = () => import("@/features/site/partPages");
+const seasons = () => import("@/features/schedule/SeasonsPage");
 // One element for three addresses: choosing a plot does not draw the plan anew.
 const ground = page(() => import("@/features/survey/SitePage"), "SitePage");
 const materials = page(() => import("@/features/materials/Materials"), "Materials");
 const suppliers = page(() => import("@/features/supply/Suppliers"), "Suppliers");
-const settings = () => import("@/features/survey/SiteSettings");
-const seasons = () => import("@/features/schedule/SeasonsPage");
+
+const everybody: RouteObject[] = [
+  { path: "/", element: <Home /> },
+  { path: "/sign-in", element: <SignIn /> },
+  { path: "/sign-up", element: <SignUp /> },
+  { path: "/join", ...page(() => import("@/features/accounts/Join"), "Join") },
+  { path: "/forgotten", ...page(letters, "Forgotten") },
+  { path: "/new-password", ...page(letters, "NewPassword") },
+  { path: "/verify", ...page(letters, "Verify") },
+  { path: "/client", ...page(() => import("@/features/money/ClientPage"), "ClientPage") },
+  { path: "/field", ...page(() => import("@/features/log/field/FieldPage"), "FieldPage") },
+];
+
+const ofWorkspace: RouteObject[] = [
+  { index: true, element: <Navigate to="today" replace /> },
+  { path: "today", ...page(() => import("@/features/work/TodayPage"), "TodayPage") },
+  { path: "team", ...page(() => import("@/features/accounts/Team"), "Team") },
+  { path: "parameters", ...page(() => import("@/features/materials/Parameters"), "Parameters") },
+  { path: "practice", ...page(() => import("@/features/recipe/PracticePage"), "PracticePage") },
+  { path: "materials", ...materials },
+  { path: "materials/guess", ...page(() => import("@/features/materials/GuessLoad"), "GuessLoad") },
+  { path: "materials/pile", ...page(() => import("@/features/materials/PileMix"), "PileMix") },
+  {
+    path: "materials/own/:materialId",
+    ...page(() => import("@/features/materials/OwnMaterial"), "OwnMaterial"),
+  },
+  { path: "materials/:materialKey", ...materials },
+  { path: "suppliers", ...suppliers },
+  { path: "suppliers/:supplierId", ...suppliers },
+  { path: "sites", ...page(() => import("@/features/survey/Sites"), "Sites") },
+  { path: "sites/new", ...page(() => import("@/features/survey/NewSite"), "NewSite") },
+];
+
+const ofOrder: RouteObject[] = [
+  { index: true, ...page(() => import("@/features/supply/OrderTab"), "OrderTab") },
+  { path: "offers", ...page(() => import("@/features/supply/OffersTab"), "OffersTab") },
+  { path: "piles", ...page(() => import("@/features/stock/PilesTab"), "PilesTab") },
+  { path: "quote", ...page(() => import("@/features/money/QuoteTab"), "QuoteTab") },
+];
+
+const ofWork: RouteObject[] = [
+  { index: true, ...page(() => import("@/features/work/WorkPage"), "WorkPage") },
+  { path: "tasks", ...page(() => import("@/features/work/TasksPage"), "TasksPage") },
+  { path: "calendar", ...page(() => import("@/features/work/CalendarPage"), "CalendarPage") },
+  { path: "rows", ...page(() => import("@/features/work/RowsPage"), "RowsPage") },
+  { path: "machines", ...page(() => import("@/features/work/MachinesPage"), "MachinesPage") },
+];
+
+const ofSeasons: RouteObject[] = [
+  { index: true, ...page(seasons, "SeasonsPage") },
+  { path: "years", ...page(() => import("@/features/schedule/YearsPage"), "YearsPage") },
+];
+
+const ofLog: RouteObject[] = [
+  { index: true, ...page(() => import("@/features/log/LogPage"), "LogPage") },
+  { path: "learning", ...page(() => import("@/features/log/LearningPage"), "LearningPage") },
+  { path: "past", ...page(() => import("@/features/log/PastPage"), "PastPage") },
+];
+
+const ofSite: RouteObject[] = [
+  { index: true, ...ground },
+  { path: "access/:markId", ...ground },
+  { path: "plots/:plotId", ...ground },
+  { path: "plots/:plotId/compare", ...page(() => import("@/features/recipe/Compare"), "Compare") },
+  { path: "order", ...page(parts, "OrderPages"), children: ofOrder },
+  { path: "work", ...page(parts, "WorkPages"), children: ofWork },
+  { path: "seasons", ...page(seasons, "SeasonsFrame"), children: ofSeasons },
+  { path: "nitrogen", ...page(() => import("@/features/nitrogen/NitrogenPage"), "NitrogenPage") },
+  { path: "log", ...page(parts, "LogPages"), children: ofLog },
+  { path: "files", ...page(() => import("@/features/survey/Files"), "Files") },
+  { path: "settings", ...page(() => import("@/features/survey/SiteSettings"), "SiteSettings") },
+];
+
+const members: RouteObject[] = [
+  {
+    ...page(() => import("./Frame"), "WorkspaceFrame"),
+    children: [
+      { path: "/account", ...page(() => import("@/features/accounts/Account"), "Account") },
+      { path: "/w/:workspaceId", children: ofWorkspace },
+    ],
+  },
+  {
+    path: "/w/:workspaceId/sites/:siteId",
+    ...page(() => import("@/features/site/SiteFrame"), "SiteFrame"),
+    children: ofSite,
+  },
+];
 
 export const router = createBrowserRouter([
   {
     element: <Shell />,
     errorElement: <Trouble error={null} />,
     children: [
-      { path: "/", element: <Home /> },
-      { path: "/sign-in", element: <SignIn /> },
-      { path: "/sign-up", element: <SignUp /> },
-      { path: "/join", ...page(() => import("@/features/accounts/Join"), "Join") },
-      { path: "/forgotten", ...page(letters, "Forgotten") },
-      { path: "/new-password", ...page(letters, "NewPassword") },
-      { path: "/verify", ...page(letters, "Verify") },
-      { path: "/client", ...page(() => import("@/features/money/ClientPage"), "ClientPage") },
-      { path: "/field", ...page(() => import("@/features/log/field/FieldPage"), "FieldPage") },
-      {
-        element: <Members />,
-        handle: frame.handle,
-        children: [
-          {
-            ...page(() => import("./Frame"), "WorkspaceFrame"),
-            children: [
-              {
-                path: "/account",
-                ...page(() => import("@/features/accounts/Account"), "Account"),
-              },
-              {
-                path: "/w/:workspaceId",
-                children: [
-                  { index: true, element: <Navigate to="today" replace /> },
-                  { path: "today", ...page(() => import("@/features/work/TodayPage"), "TodayPage") },
-                  {
-                    path: "team",
-                    ...page(() => import("@/features/accounts/Team"), "Team"),
-                  },
-                  {
-                    path: "parameters",
-                    ...page(() => import("@/features/materials/Parameters"), "Parameters"),
-                  },
-                  {
-                    path: "practice",
-                    ...page(() => import("@/features/recipe/PracticePage"), "PracticePage"),
-                  },
-                  { path: "materials", ...materials },
-                  {
-                    path: "materials/guess",
-                    ...page(() => import("@/features/materials/GuessLoad"), "GuessLoad"),
-                  },
-                  {
-                    path: "materials/pile",
-                    ...page(() => import("@/features/materials/PileMix"), "PileMix"),
-                  },
-                  {
-                    path: "materials/own/:materialId",
-                    ...page(() => import("@/features/materials/OwnMaterial"), "OwnMaterial"),
-                  },
-                  { path: "materials/:materialKey", ...materials },
-                  { path: "suppliers", ...suppliers },
-                  { path: "suppliers/:supplierId", ...suppliers },
-                  {
-                    path: "sites",
-                    ...page(() => import("@/features/survey/Sites"), "Sites"),
-                  },
-                  {
-                    path: "sites/new",
-                    ...page(() => import("@/features/survey/NewSite"), "NewSite"),
-                  },
-                ],
-              },
-            ],
-          },
-          {
-            path: "/w/:workspaceId/sites/:siteId",
-            ...page(() => import("@/features/site/SiteFrame"), "SiteFrame"),
-            children: [
-              { index: true, ...ground },
-              { path: "access/:markId", ...ground },
-              { path: "plots/:plotId", ...ground },
-              {
-                path: "plots/:plotId/compare",
-                ...page(() => import("@/features/recipe/Compare"), "Compare"),
-              },
-              {
-                path: "order",
-                ...page(() => import("@/features/supply/OrderPages"), "OrderPages"),
-                children: [
-                  {
-                    index: true,
-                    ...page(() => import("@/features/supply/OrderTab"), "OrderTab"),
-                  },
-                  {
-                    path: "offers",
-                    ...page(() => import("@/features/supply/OffersTab"), "OffersTab"),
-                  },
-                  {
-                    path: "piles",
-                    ...page(() => import("@/features/stock/PilesTab"), "PilesTab"),
-                  },
-                  {
-                    path: "quote",
-                    ...page(() => import("@/features/money/QuoteTab"), "QuoteTab"),
-                  },
-                ],
-              },
-              {
-                path: "work",
-                ...page(() => import("@/features/work/WorkPages"), "WorkPages"),
-                children: [
-                  { index: true, ...page(() => import("@/features/work/WorkPage"), "WorkPage") },
-                  { path: "tasks", ...page(() => import("@/features/work/TasksPage"), "TasksPage") },
-                  {
-                    path: "calendar",
-                    ...page(() => import("@/features/work/CalendarPage"), "CalendarPage"),
-                  },
-                  { path: "rows", ...page(() => import("@/features/work/RowsPage"), "RowsPage") },
-                  {
-                    path: "machines",
-                    ...page(() => import("@/features/work/MachinesPage"), "MachinesPage"),
-                  },
-                ],
-              },
-              {
-                path: "seasons",
-                ...page(seasons, "SeasonsFrame"),
-                children: [
-                  { index: true, ...page(seasons, "SeasonsPage") },
-                  {
-                    path: "years",
-                    ...page(() => import("@/features/schedule/YearsPage"), "YearsPage"),
-                  },
-                ],
-              },
-              {
-                path: "nitrogen",
-                ...page(() => import("@/features/nitrogen/NitrogenPage"), "NitrogenPage"),
-              },
-              {
-                path: "log",
-                ...page(() => import("@/features/log/LogPages"), "LogPages"),
-                children: [
-                  { index: true, ...page(() => import("@/features/log/LogPage"), "LogPage") },
-                  {
-                    path: "learning",
-                    ...page(() => import("@/features/log/LearningPage"), "LearningPage"),
-                  },
-                  { path: "past", ...page(() => import("@/features/log/PastPage"), "PastPage") },
-                ],
-              },
-              {
-                path: "files",
-                ...page(() => import("@/features/survey/Files"), "Files"),
-              },
-              { path: "settings", ...page(settings, "SiteSettings") },
-            ],
-          },
-        ],
-      },
+      ...everybody,
+      { element: <Members />, handle: frame.handle, children: members },
       { path: "*", element: <NotHere /> },
     ],
   },

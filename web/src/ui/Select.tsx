@@ -1,6 +1,6 @@
 import type { ComponentProps } from "react";
 
-export type Options<Choice extends string> = readonly (readonly [Choice, string])[] | Record<Choice, string>;
+type Options<Choice extends string> = readonly (readonly [Choice, string])[] | Record<Choice, string>;
 
 interface Props<Choice extends string> extends Omit<ComponentProps<"select">, "value" | "onChange"> {
   /** What it is called where no label stands beside it. */

@@ -60,7 +60,8 @@ export function useFields<Texts extends object>({ start, draft, problem }: Optio
   };
   const errorAt = (name: string): string | undefined =>
     (get(form.formState.errors, name) as { message?: string } | undefined)?.message;
-  const field = <Name extends Path<Texts>>(name: Name) => {
+  /** A field, with the sentence that the server has for it there, or for `at`. */
+  const field = <Name extends Path<Texts>>(name: Name, at: string = name) => {
     const { ref, onBlur } = form.register(name);
     return {
       name,
@@ -68,7 +69,7 @@ export function useFields<Texts extends object>({ start, draft, problem }: Optio
       onBlur,
       control,
       onChange: (value: PathValue<Texts, Name>) => set(name, value),
-      error: errorAt(name),
+      error: errorAt(at),
     };
   };
   return {

@@ -15,6 +15,7 @@ import { FormFoot } from "@/ui/FormFoot";
 import { type Form, useFields, useSettledTexts } from "@/ui/fields";
 import { Notices } from "@/ui/Notices";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
+import { Segments } from "@/ui/Segments";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { KindFields, type KindTexts, labelOf } from "./KindFields";
@@ -160,19 +161,13 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
         />
       ) : null}
       {eithers.length > 0 ? (
-        <div className="join" role="group" aria-label={t("measuredAs")}>
-          {eithers.map((field) => (
-            <button
-              key={field.name}
-              type="button"
-              aria-pressed={chosen === field.name}
-              className={`btn btn-sm join-item press ${chosen === field.name ? "btn-neutral" : ""}`}
-              onClick={() => form.change({ either: field.name })}
-            >
-              {labelOf(field, spread)}
-            </button>
-          ))}
-        </div>
+        <Segments
+          label={t("measuredAs")}
+          button="btn-sm"
+          value={chosen}
+          options={eithers.map((field): [string, string] => [field.name, labelOf(field, spread)])}
+          choose={(either) => form.change({ either })}
+        />
       ) : null}
       {rows ? (
         <TextField

@@ -8,6 +8,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { valueText } from "@/ui/format";
+import { Segments } from "@/ui/Segments";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { MaterialSelect } from "./MaterialSelect";
@@ -120,19 +121,15 @@ function Form({
       <h1 className="text-3xl">{stored ? stored.material.name : t("newMaterial")}</h1>
       <fieldset disabled={!may.edit} className="space-y-4">
         <TextField label={t("name")} {...form.field("name")} autoFocus={!stored} />
-        <div className="join" role="group" aria-label={t("madeFrom")}>
-          {(["copy", "mix"] as const).map((how) => (
-            <button
-              key={how}
-              type="button"
-              aria-pressed={texts.how === how}
-              className={`btn join-item press ${texts.how === how ? "btn-neutral" : ""}`}
-              onClick={() => form.change({ how })}
-            >
-              {how === "copy" ? t("anotherMaterial") : t("aMix")}
-            </button>
-          ))}
-        </div>
+        <Segments
+          label={t("madeFrom")}
+          value={texts.how}
+          options={[
+            ["copy", t("anotherMaterial")],
+            ["mix", t("aMix")],
+          ]}
+          choose={(how) => form.change({ how })}
+        />
         {texts.how === "copy" ? (
           <MaterialSelect
             workspaceId={workspaceId}
@@ -167,7 +164,6 @@ function Form({
               {...(field === "density" ? { unit: units === "us" ? "lb/yd³" : "kg/m³" } : {})}
               {...(["moisture", "carbon", "settling"].includes(field) ? { unit: "%" } : {})}
               {...form.field(`figures.${field}`)}
-              error={form.errorAt(`figures.${field}`)}
               hint={
                 texts.how === "copy" && base
                   ? t("default", { figure: valueText(base[field].value, base[field].unit, units) })

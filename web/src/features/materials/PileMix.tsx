@@ -9,6 +9,7 @@ import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
 import { useFields, useSettledTexts } from "@/ui/fields";
 import { PLACEHOLDER, valueText } from "@/ui/format";
+import { Segments } from "@/ui/Segments";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -72,19 +73,16 @@ export function PileMix() {
           <Back to={`/w/${workspaceId}/materials`}>{t("materials")}</Back>
           <h1 className="text-3xl">{t("mixAPile")}</h1>
           <p className="max-w-prose text-base-content/75">{t("aPileHeatsAndDecaysWith")}</p>
-          <div className="join" role="group" aria-label={t("amountsIn")}>
-            {(["m3", "kg"] as const).map((by) => (
-              <button
-                key={by}
-                type="button"
-                aria-pressed={texts.by === by}
-                className={`btn btn-sm join-item press ${texts.by === by ? "btn-neutral" : ""}`}
-                onClick={() => form.change({ by })}
-              >
-                {by === "m3" ? t("byVolume") : t("weight")}
-              </button>
-            ))}
-          </div>
+          <Segments
+            label={t("amountsIn")}
+            button="btn-sm"
+            value={texts.by}
+            options={[
+              ["m3", t("byVolume")],
+              ["kg", t("weight")],
+            ]}
+            choose={(by) => form.change({ by })}
+          />
           <MixParts
             workspaceId={workspaceId}
             parts={texts.parts}

@@ -25,16 +25,16 @@ export function HoldBacks({
     <div className="col-span-2 space-y-2">
       {entry.holds.map((hold, index) => {
         const path = `recipe.hold_backs.${index}`;
+        const field = (name: "name" | "rows" | "length_m" | "width_m") => ({
+          value: hold[name],
+          onChange: (text: string) => set(hold.key, { [name]: text }),
+          error: errorAt(`${path}.${name}`, hold[name]),
+        });
         return (
           <div key={hold.key} className="space-y-2 border-l-4 border-base-300 pl-3">
             <div className="flex items-end gap-2">
               <div className="grow">
-                <TextField
-                  label={t("rowsOf")}
-                  value={hold.name}
-                  onChange={(name) => set(hold.key, { name })}
-                  error={errorAt(`${path}.name`, hold.name)}
-                />
+                <TextField label={t("rowsOf")} {...field("name")} />
               </div>
               <Button
                 ghost
@@ -46,26 +46,9 @@ export function HoldBacks({
               </Button>
             </div>
             <div className="grid grid-cols-3 gap-2">
-              <TextField
-                label={t("rows")}
-                value={hold.rows}
-                onChange={(rows) => set(hold.key, { rows })}
-                error={errorAt(`${path}.rows`, hold.rows)}
-              />
-              <TextField
-                label={t("length")}
-                unit={PLACEHOLDER.length[site.units]}
-                value={hold.length_m}
-                onChange={(length_m) => set(hold.key, { length_m })}
-                error={errorAt(`${path}.length_m`, hold.length_m)}
-              />
-              <TextField
-                label={t("width")}
-                unit={PLACEHOLDER.length[site.units]}
-                value={hold.width_m}
-                onChange={(width_m) => set(hold.key, { width_m })}
-                error={errorAt(`${path}.width_m`, hold.width_m)}
-              />
+              <TextField label={t("rows")} {...field("rows")} />
+              <TextField label={t("length")} unit={PLACEHOLDER.length[site.units]} {...field("length_m")} />
+              <TextField label={t("width")} unit={PLACEHOLDER.length[site.units]} {...field("width_m")} />
             </div>
             <Tick
               className="text-sm"

@@ -1,6 +1,6 @@
 import { Columns3 } from "lucide-react";
 import { Link } from "react-router";
-import type { Estimate, Fix, SiteOut } from "@/api/schema.gen";
+import type { Estimate, Figure, Fix, SiteOut } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { type Entry, targetLabel } from "@/features/survey/entry";
 import { t } from "@/texts/recipe";
@@ -44,6 +44,12 @@ export function RecipePanel(props: RecipeProps) {
   const workspace = useWorkspacePractice(workspaceId);
   const { recipe: texts } = entry;
   const set = (next: Record<string, string>) => change({ recipe: { ...texts, ...next } });
+  const recipeField = (key: string) => ({
+    value: texts[key] ?? "",
+    onChange: (text: string) => set({ [key]: text }),
+    error: errorAt(`recipe.${key}`, texts[key] ?? ""),
+  });
+  const depthUnit = PLACEHOLDER.depth[site.units];
   const recipe = estimate?.recipe;
   const trees = recipe?.gap_m !== null && recipe?.gap_m !== undefined;
   const apply = ({ field, value }: Fix) => {
@@ -111,7 +117,7 @@ export function RecipePanel(props: RecipeProps) {
       <div className="grid grid-cols-2 gap-3">
         <TextField
           label={targetLabel(entry.use, estimate?.depth_means ?? "settled")}
-          unit={PLACEHOLDER.depth[site.units]}
+          unit={depthUnit}
           value={entry.wanted_mm}
           onChange={(wanted_mm) => change({ wanted_mm })}
           error={errorAt("wanted_mm", entry.wanted_mm)}
@@ -128,10 +134,8 @@ export function RecipePanel(props: RecipeProps) {
           label={t("depthRoundGrowingPlants", {
             means: estimate?.depth_means === "spread" ? t("loose") : t("settled"),
           })}
-          unit={PLACEHOLDER.depth[site.units]}
-          value={texts.growing_mm ?? ""}
-          onChange={(growing_mm) => set({ growing_mm })}
-          error={errorAt("recipe.growing_mm", texts.growing_mm ?? "")}
+          unit={depthUnit}
+          {...recipeField("growing_mm")}
           hint={t("inRowsWithPlants", {
             hint: hint("growing_mm") ?? "",
             usual: texts.growing_mm?.trim() ? "" : ` ${t("usual")}`,
@@ -153,28 +157,22 @@ export function RecipePanel(props: RecipeProps) {
           />
           <TextField
             label={t("compostBeneath")}
-            unit={PLACEHOLDER.depth[site.units]}
-            value={texts.compost_mm ?? ""}
-            onChange={(compost_mm) => set({ compost_mm })}
-            error={errorAt("recipe.compost_mm", texts.compost_mm ?? "")}
+            unit={depthUnit}
+            {...recipeField("compost_mm")}
             hint={t("leaveEmptyForTheProposal", {
               depth: proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : t("none"),
             })}
           />
           <TextField
             label={trees ? t("biocharCollar") : t("biocharBeneath")}
-            unit={PLACEHOLDER.depth[site.units]}
-            value={texts.biochar_mm ?? ""}
-            onChange={(biochar_mm) => set({ biochar_mm })}
-            error={errorAt("recipe.biochar_mm", texts.biochar_mm ?? "")}
+            unit={depthUnit}
+            {...recipeField("biochar_mm")}
             hint={t("leaveEmptyForNone")}
           />
           <TextField
             label={t("chippedOn")}
             type="date"
-            value={texts.chipped_on ?? ""}
-            onChange={(chipped_on) => set({ chipped_on })}
-            error={errorAt("recipe.chipped_on", texts.chipped_on ?? "")}
+            {...recipeField("chipped_on")}
             hint={t("theStageThenChangesWithThe")}
           />
           {trees ? (
@@ -189,9 +187,7 @@ export function RecipePanel(props: RecipeProps) {
               <TextField
                 label={t("partMulched")}
                 unit="%"
-                value={texts.laid_share ?? ""}
-                onChange={(laid_share) => set({ laid_share })}
-                error={errorAt("recipe.laid_share", texts.laid_share ?? "")}
+                {...recipeField("laid_share")}
                 hint={t("leaveEmptyForTheProposalWithPercent", {
                   percent: Math.round((proposed?.laid_share ?? 1) * 100),
                 })}
@@ -251,32 +247,25 @@ export function PlantFrom({ on }: { on: string | null }) {
 /** What each layer takes, from the top down. */
 function Layers({ estimate }: { estimate: Estimate }) {
   const { layers, area, laid, to_target: toTarget } = estimate.plot;
+  const rows: [string, Figure, string][] = [
+    [t("toTheTargetToday", { name: estimate.recipe.material.name }), toTarget, "font-semibold"],
+    ...[...layers]
+      .reverse()
+      .map(({ name, amount }): [string, Figure, string] => [name, amount, "font-semibold"]),
+  ];
+  if (laid.value < area.value - 0.005) rows.push([t("mulchedOfTheWholeArea"), laid, "text-base-content/75"]);
   return (
     <table className="w-full text-sm" data-testid="layers">
       <caption className="sr-only">{t("layersFromTheTopDownWith")}</caption>
       <tbody>
-        <tr className="border-b border-base-300">
-          <td className="py-1">{t("toTheTargetToday", { name: estimate.recipe.material.name })}</td>
-          <td className="py-1 text-right font-semibold whitespace-nowrap">
-            <Value figure={toTarget} />
-          </td>
-        </tr>
-        {[...layers].reverse().map((layer) => (
-          <tr key={layer.role} className="border-b border-base-300">
-            <td className="py-1">{layer.name}</td>
-            <td className="py-1 text-right font-semibold whitespace-nowrap">
-              <Value figure={layer.amount} />
+        {rows.map(([name, amount, look]) => (
+          <tr key={name} className="border-b border-base-300">
+            <td className="py-1">{name}</td>
+            <td className={`py-1 text-right whitespace-nowrap ${look}`}>
+              <Value figure={amount} />
             </td>
           </tr>
         ))}
-        {laid.value < area.value - 0.005 ? (
-          <tr>
-            <td className="py-1 text-base-content/75">{t("mulchedOfTheWholeArea")}</td>
-            <td className="py-1 text-right">
-              <Value figure={laid} />
-            </td>
-          </tr>
-        ) : null}
       </tbody>
     </table>
   );

@@ -98,12 +98,7 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
               options={[["", t("theSeasonOfYourPractice")], ...windows]}
             />
           ) : (
-            <TextField
-              key={field}
-              label={LABELS[field]}
-              {...form.field(field)}
-              error={form.errorAt(`rule.${field}`)}
-            />
+            <TextField key={field} label={LABELS[field]} {...form.field(field, `rule.${field}`)} />
           ),
         )}
       </div>

@@ -2,6 +2,7 @@ import type { UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/stock";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
+import { Segments } from "@/ui/Segments";
 import { Sentence } from "@/ui/Sentence";
 import type { MeasuredKind, MeasuredTexts } from "./measured";
 
@@ -35,19 +36,14 @@ export function MeasuredFields({
   });
   return (
     <div className="space-y-2">
-      <div className="join flex-wrap" role="group" aria-label={t("measuredBy")}>
-        {ways.map((by) => (
-          <button
-            key={by}
-            type="button"
-            aria-pressed={value.by === by}
-            className={`btn join-item press px-3 ${value.by === by ? "btn-neutral" : ""}`}
-            onClick={() => change({ ...value, by })}
-          >
-            {WAYS[by]}
-          </button>
-        ))}
-      </div>
+      <Segments
+        label={t("measuredBy")}
+        className="flex-wrap"
+        button="px-3"
+        value={value.by}
+        options={ways.map((by) => [by, WAYS[by]] as const)}
+        choose={(by) => change({ ...value, by })}
+      />
       {value.by === "heap" ? (
         <div className="grid grid-cols-3 gap-3">
           <TextField label={t("widthAtTheBase")} unit={length} {...field("width_m")} />

@@ -89,17 +89,15 @@ export function PileForm({
       {act === "lay" ? (
         <SelectField
           label={t("plot")}
-          {...form.field("plot")}
+          {...form.field("plot", "plot_id")}
           options={plots.map((plot): [string, string] => [plot.id, plot.name])}
-          error={form.errorAt("plot_id")}
         />
       ) : null}
       {act === "move" ? (
         <SelectField
           label={t("to")}
-          {...form.field("to")}
+          {...form.field("to", "to_landmark_id")}
           options={places}
-          error={form.errorAt("to_landmark_id")}
           hint={places.length === 0 ? t("addAPilePlaceToThe") : undefined}
         />
       ) : null}

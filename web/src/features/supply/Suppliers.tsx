@@ -166,8 +166,7 @@ function SupplierForm({
               key={field.key}
               label={field.label}
               unit={unit[field.sort] ?? ""}
-              {...form.field(`texts.${field.key}`)}
-              error={form.errorAt(`source.${field.key}`)}
+              {...form.field(`texts.${field.key}`, `source.${field.key}`)}
               hint={field.hint ?? (field.optional ? t("optional") : undefined)}
             />
           ))}

@@ -15,6 +15,7 @@ import { DataTable } from "@/ui/DataTable";
 import { onGround } from "@/ui/format";
 import { useSize } from "@/ui/picture";
 import { aboutDepth, aboutDistance, usualDepth } from "@/ui/precision";
+import { Segments } from "@/ui/Segments";
 import { useUnits } from "@/ui/units";
 import { boundsOf, type Drawn, toCentimetre, type XY } from "./drawn";
 import type { Editing } from "./LandmarkForm";
@@ -151,23 +152,18 @@ export function Ground(props: Props) {
       className="relative flex h-full min-h-72 flex-col"
     >
       <div className="absolute top-2 left-2 z-10 flex gap-1 print:hidden">
-        <div
-          className={`join ${depths || balances ? "hidden" : ""}`}
-          role="group"
-          aria-label={t("depthShown")}
-        >
-          {(["lies", "wanted"] as const).map((choice) => (
-            <button
-              key={choice}
-              type="button"
-              aria-pressed={when === choice}
-              className={`btn btn-sm join-item press ${when === choice ? "btn-neutral" : "bg-base-100"}`}
-              onClick={() => setWhen(choice)}
-            >
-              {choice === "lies" ? t("today") : t("atTargetDepth")}
-            </button>
-          ))}
-        </div>
+        <Segments
+          label={t("depthShown")}
+          className={depths || balances ? "hidden" : ""}
+          button="btn-sm"
+          rest="bg-base-100"
+          value={when}
+          options={[
+            ["lies", t("today")],
+            ["wanted", t("atTargetDepth")],
+          ]}
+          choose={setWhen}
+        />
         <div className="join" role="group" aria-label={t("zoom")}>
           <Tool name={t("zoomIn")} onClick={() => to("in")} icon={<Plus size={17} />} />
           <Tool name={t("zoomOut")} onClick={() => to("out")} icon={<Minus size={17} />} />

@@ -61,6 +61,11 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
       {entry.cuts.map((cut, index) => {
         const fields = (next: Record<string, string>) => set(cut.key, { fields: { ...cut.fields, ...next } });
         const path = `cut_outs.${index}`;
+        const field = (name: string, at = name) => ({
+          value: cut.fields[name] ?? "",
+          onChange: (text: string) => fields({ [name]: text }),
+          error: errorAt(`${path}.${at}`, cut.fields[name] ?? ""),
+        });
         return (
           <div key={cut.key} className="space-y-2 border-l-4 border-base-300 pl-3">
             <p className="flex items-center justify-between text-sm font-semibold">
@@ -76,19 +81,8 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
             </p>
             {cut.kind === "plants" ? (
               <div className="grid grid-cols-2 gap-3">
-                <TextField
-                  label={t("number")}
-                  value={cut.fields.plants ?? ""}
-                  onChange={(plants) => fields({ plants })}
-                  error={errorAt(`${path}.plants`, cut.fields.plants ?? "")}
-                />
-                <TextField
-                  label={t("gapRoundEach")}
-                  unit={PLACEHOLDER.small[units]}
-                  value={cut.fields.gap_m ?? ""}
-                  onChange={(gap_m) => fields({ gap_m })}
-                  error={errorAt(`${path}.gap_m`, cut.fields.gap_m ?? "")}
-                />
+                <TextField label={t("number")} {...field("plants")} />
+                <TextField label={t("gapRoundEach")} unit={PLACEHOLDER.small[units]} {...field("gap_m")} />
               </div>
             ) : (
               <>
@@ -104,17 +98,13 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
                   <TextField
                     label={t("eastOfTheMiddle")}
                     unit={PLACEHOLDER.length[units]}
-                    value={cut.fields.x_m ?? ""}
-                    onChange={(x_m) => fields({ x_m })}
-                    error={errorAt(`${path}.place.x_m`, cut.fields.x_m ?? "")}
+                    {...field("x_m", "place.x_m")}
                     hint={t("leaveEmptyIfThePositionDoes")}
                   />
                   <TextField
                     label={t("northOfTheMiddle")}
                     unit={PLACEHOLDER.length[units]}
-                    value={cut.fields.y_m ?? ""}
-                    onChange={(y_m) => fields({ y_m })}
-                    error={errorAt(`${path}.place.y_m`, cut.fields.y_m ?? "")}
+                    {...field("y_m", "place.y_m")}
                   />
                 </div>
               </>

@@ -54,17 +54,15 @@ export function ChangeForm({
         label={t("day")}
         type="date"
         hint={t("emptyMeansPlan")}
-        {...form.field("on")}
-        error={form.errorAt("changes.0.on")}
+        {...form.field("on", "changes.0.on")}
       />
       <TextField
         label={t("personHoursTaken")}
         unit="h"
         hint={task.own ? undefined : t("emptyMeansWorkedOut")}
-        {...form.field("hours")}
-        error={form.errorAt("changes.0.hours")}
+        {...form.field("hours", "changes.0.hours")}
       />
-      <TextField label={t("crew")} {...form.field("crew")} error={form.errorAt("changes.0.crew")} />
+      <TextField label={t("crew")} {...form.field("crew", "changes.0.crew")} />
       <Button type="submit" primary className="mt-6" disabled={make.isPending}>
         {t("saveChange")}
       </Button>
@@ -127,29 +125,18 @@ export function AddTask({ season }: { season: string }) {
         ),
       )}
     >
-      <TextField
-        label={t("whatIsToBeDone")}
-        {...form.field("words")}
-        error={form.errorAt("changes.0.words")}
-      />
+      <TextField label={t("whatIsToBeDone")} {...form.field("words", "changes.0.words")} />
       <SelectField
         label={t("plot")}
-        {...form.field("plot")}
+        {...form.field("plot", "changes.0.plot_id")}
         options={plots.map((other): [string, string] => [other.id, other.name])}
-        error={form.errorAt("changes.0.plot_id")}
       />
-      <TextField
-        label={t("personHoursTaken")}
-        unit="h"
-        {...form.field("hours")}
-        error={form.errorAt("changes.0.hours")}
-      />
+      <TextField label={t("personHoursTaken")} unit="h" {...form.field("hours", "changes.0.hours")} />
       <TextField
         label={t("day")}
         type="date"
         hint={t("emptyMeansPlan")}
-        {...form.field("on")}
-        error={form.errorAt("changes.0.on")}
+        {...form.field("on", "changes.0.on")}
       />
       <div className="col-span-full">
         <FormFoot

@@ -65,12 +65,7 @@ export function Closures({ sheet }: { sheet: CalendarSheet }) {
             {...form.field("first")}
             error={form.errorAt(`closures.${count}.first`) && t("chooseADay")}
           />
-          <TextField
-            label={t("until")}
-            type="date"
-            {...form.field("last")}
-            error={form.errorAt(`closures.${count}.last`)}
-          />
+          <TextField label={t("until")} type="date" {...form.field("last", `closures.${count}.last`)} />
           <Tick checked={yearly} onChange={(yearly) => form.change({ yearly })}>
             {t("everyYear")}
           </Tick>

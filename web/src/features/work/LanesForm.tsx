@@ -60,13 +60,7 @@ export function LanesForm({ crops }: { crops: Crop[] }) {
             ["lane", t("laneWidth"), "lane_m"],
           ] as const
         ).map(([name, label, key]) => (
-          <TextField
-            key={name}
-            label={label}
-            unit={PLACEHOLDER.length[units]}
-            {...form.field(name)}
-            error={form.errorAt(key)}
-          />
+          <TextField key={name} label={label} unit={PLACEHOLDER.length[units]} {...form.field(name, key)} />
         ))}
         <Button type="submit" disabled={lanes.isPending}>
           {t("workItOut")}

@@ -83,8 +83,10 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
     { plot_id: texts.plot, units, entry: entryOf(texts, opening) },
     ready,
   );
-  const errorAt = (field: string) =>
-    form.errorAt(field) ?? errors.find((error) => error.field === field)?.detail;
+  const field = <Name extends keyof Texts>(name: Name, at: string = name) => {
+    const shown = form.field(name, `entry.${at}`);
+    return { ...shown, error: shown.error ?? errors.find((error) => error.field === `entry.${at}`)?.detail };
+  };
   const save = (typed: Texts) => {
     if (countOf(typed) === null) return;
     const entry = entryOf(typed, opening);
@@ -108,23 +110,21 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
       <div className="grid gap-3 sm:grid-cols-3">
         <SelectField
           label={t("plot")}
-          {...form.field("plot")}
+          {...form.field("plot", "plot_id")}
           options={[
             ["", t("chooseAPlot")],
             ...sheet.plots.map((other): [string, string] => [other.plot_id, other.plot]),
           ]}
-          error={form.errorAt("plot_id")}
         />
         <SelectField
           label={t("crop")}
-          {...form.field("crop")}
+          {...field("crop")}
           options={[
             ["", t("notDecidedYet")],
             ...sheet.crops.map((crop): [string, string] => [crop.key, crop.name]),
           ]}
-          error={errorAt("entry.crop")}
         />
-        <TextField label={t("on")} type="date" {...form.field("on")} error={form.errorAt("on")} />
+        <TextField label={t("on")} type="date" {...form.field("on")} />
       </div>
       {plot?.holds.map((words) => (
         <p key={words} className="border-l-4 border-error pl-3">
@@ -148,37 +148,17 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
         {texts.form === "patch" ? null : (
           <TextField
             label={t("howMany")}
-            {...form.field("count")}
-            error={badCount ? t("typeAWholeNumber") : errorAt("entry.count")}
+            {...field("count")}
+            {...(badCount && { error: t("typeAWholeNumber") })}
           />
         )}
-        <TextField
-          label={t("length")}
-          unit={PLACEHOLDER.length[units]}
-          {...form.field("length")}
-          error={errorAt("entry.length_m")}
-        />
-        <TextField
-          label={t("width")}
-          unit={PLACEHOLDER.length[units]}
-          {...form.field("width")}
-          error={errorAt("entry.width_m")}
-        />
+        <TextField label={t("length")} unit={PLACEHOLDER.length[units]} {...field("length", "length_m")} />
+        <TextField label={t("width")} unit={PLACEHOLDER.length[units]} {...field("width", "width_m")} />
         {texts.form === "patch" ? null : (
-          <TextField
-            label={t("apart")}
-            hint={t("emptyMeansEven")}
-            {...form.field("apart")}
-            error={errorAt("entry.apart_m")}
-          />
+          <TextField label={t("apart")} hint={t("emptyMeansEven")} {...field("apart", "apart_m")} />
         )}
-        <TextField
-          label={t("fromTheEdge")}
-          hint={t("emptyMeansMiddle")}
-          {...form.field("in")}
-          error={errorAt("entry.in_m")}
-        />
-        <TextField label={t("name")} {...form.field("name")} error={errorAt("entry.name")} />
+        <TextField label={t("fromTheEdge")} hint={t("emptyMeansMiddle")} {...field("in", "in_m")} />
+        <TextField label={t("name")} {...field("name")} />
       </div>
       <div className="grid gap-3 sm:grid-cols-2">
         {drawn ? <RowSketch outline={drawn.outline} rings={tried?.rings ?? []} /> : null}

@@ -213,7 +213,7 @@ function StepForm({
         ),
       )}
     >
-      <TextField label={t("on")} type="date" {...form.field("on")} error={form.errorAt("on")} />
+      <TextField label={t("on")} type="date" {...form.field("on")} />
       {starts ? (
         <SelectField
           label={t("crop")}
@@ -228,8 +228,7 @@ function StepForm({
         <TextField
           label={t("depthPutBack")}
           hint={t("leftEmptyMeans", { depth: aboutDepth(row.figures.growing_mm, units) })}
-          {...form.field("depth")}
-          error={form.errorAt("entry.depth_mm")}
+          {...form.field("depth", "entry.depth_mm")}
         />
       ) : null}
       {step === "cleared" && crop?.kind === "legume" ? (

@@ -223,13 +223,11 @@ function DoneForm({
           <TextField
             label={t("volumeLaid")}
             unit={PLACEHOLDER.volume[siteUnits]}
-            {...form.field("volume")}
-            error={form.errorAt("volume_m3")}
+            {...form.field("volume", "volume_m3")}
           />
           <SelectField
             label={t("fromWhere")}
-            {...form.field("pile")}
-            error={form.errorAt("pile_id")}
+            {...form.field("pile", "pile_id")}
             options={[
               ["", t("straightFromTheLoad")],
               ...piles.map((pile): [string, string] => [pile.id, pile.name]),
