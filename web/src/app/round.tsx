@@ -162,17 +162,14 @@ export function Round() {
   );
 }
 
-function Card({
-  title,
-  note,
-  leave,
-  children,
-}: {
+interface Props {
   title: string;
   note?: string;
   leave: () => void;
   children: React.ReactNode;
-}) {
+}
+
+function Card({ title, note, leave, children }: Props) {
   return (
     <aside
       aria-label={t("guidedRound")}

@@ -1,14 +1,12 @@
-/** The numbers of a picture as a table, for those who do not see it. */
-export function DataTable({
-  caption,
-  heads,
-  rows,
-}: {
+interface Props {
   caption: string;
   heads: string[];
   /** The first cell names the row. */
   rows: string[][];
-}) {
+}
+
+/** The numbers of a picture as a table, for those who do not see it. */
+export function DataTable({ caption, heads, rows }: Props) {
   return (
     <div className="sr-only">
       <table>

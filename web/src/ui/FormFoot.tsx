@@ -2,18 +2,15 @@ import { t } from "@/texts/ui";
 import { Button } from "@/ui/Button";
 import { Sentence } from "./Sentence";
 
-/** What is wrong with a form as a whole, and its two buttons. */
-export function FormFoot({
-  sentence,
-  busy,
-  save,
-  close,
-}: {
+interface Props {
   sentence: string | undefined;
   busy: boolean;
   save: string;
   close: () => void;
-}) {
+}
+
+/** What is wrong with a form as a whole, and its two buttons. */
+export function FormFoot({ sentence, busy, save, close }: Props) {
   return (
     <>
       <Sentence text={sentence} />

@@ -1,7 +1,12 @@
-/** What is wrong with a form as a whole. */
-export function Sentence({ text }: { text: string | undefined }) {
+interface Props {
+  text: string | undefined;
+  className?: string;
+}
+
+/** What is wrong, with a form as a whole or with what was asked. */
+export function Sentence({ text, className = "" }: Props) {
   return text ? (
-    <p className="text-error" role="alert">
+    <p className={`text-error ${className}`} role="alert">
       {text}
     </p>
   ) : null;

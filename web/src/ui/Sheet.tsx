@@ -4,15 +4,7 @@ import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import { t } from "@/texts/ui";
 import { Button } from "@/ui/Button";
 
-/** Something looked at over the page: a sheet at its side, from below on a phone, or in the middle. */
-export function Sheet({
-  title,
-  above,
-  label,
-  close,
-  middle = false,
-  children,
-}: {
+interface Props {
   title: string;
   /** A line above the title. */
   above?: string;
@@ -20,7 +12,10 @@ export function Sheet({
   close: () => void;
   middle?: boolean;
   children: ReactNode;
-}) {
+}
+
+/** Something looked at over the page: a sheet at its side, from below on a phone, or in the middle. */
+export function Sheet({ title, above, label, close, middle = false, children }: Props) {
   return (
     <ModalOverlay
       isOpen

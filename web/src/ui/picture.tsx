@@ -42,15 +42,7 @@ export function bandPath(low: Values, high: Values, x: Scale, y: Scale, every = 
   return path(Array.from(high)) ?? "";
 }
 
-/** Lines across a picture at round values, with what they stand for. */
-export function Grid({
-  y,
-  ticks,
-  left,
-  right,
-  words,
-  base = "var(--color-base-300)",
-}: {
+interface Props {
   y: Scale;
   ticks: number[];
   left: number;
@@ -58,7 +50,10 @@ export function Grid({
   words: (tick: number) => string;
   /** The colour of the line at zero. */
   base?: string;
-}) {
+}
+
+/** Lines across a picture at round values, with what they stand for. */
+export function Grid({ y, ticks, left, right, words, base = "var(--color-base-300)" }: Props) {
   return ticks.map((tick) => (
     <g key={tick}>
       <line

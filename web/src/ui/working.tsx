@@ -38,16 +38,14 @@ export function WorkingSheet({ children }: { children: ReactNode }) {
 /** Opens a figure's working. */
 export const useWorkingSheet = () => useContext(Open);
 
-/** A figure's value; pressed, it opens its working. */
-export function Value({
-  figure,
-  children,
-  className = "",
-}: {
+interface ValueProps {
   figure: Figure;
   children?: ReactNode;
   className?: string;
-}) {
+}
+
+/** A figure's value; pressed, it opens its working. */
+export function Value({ figure, children, className = "" }: ValueProps) {
   const open = useContext(Open);
   const units = useUnits();
   const text = children ?? derived(figure.value, figure.unit, units);
@@ -135,15 +133,13 @@ function Worked({ figure }: { figure: Figure }) {
   );
 }
 
-function Formula({
-  pieces,
-  terms,
-  render,
-}: {
+interface FormulaProps {
   pieces: string[];
   terms: Term[];
   render: (term: Term) => ReactNode;
-}) {
+}
+
+function Formula({ pieces, terms, render }: FormulaProps) {
   const bySymbol = new Map(terms.map((term) => [term.symbol, term]));
   return pieces.map((piece, index) => {
     const term = bySymbol.get(piece);

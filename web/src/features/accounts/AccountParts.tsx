@@ -8,6 +8,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { MailboxLink } from "./MailboxLink";
 import { useSession } from "./session";
 
@@ -36,11 +37,7 @@ export function Address() {
           {t("sendTheEMailAgain")}
         </Button>
       )}
-      {ask.error ? (
-        <p className="text-error" role="alert">
-          {ask.error.message}
-        </p>
-      ) : null}
+      <Sentence text={ask.error?.message} />
       <MailboxLink />
     </div>
   );

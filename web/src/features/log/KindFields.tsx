@@ -8,17 +8,7 @@ import { placeOf, unitOf } from "./kinds";
 /** What is typed of an entry, by the places of its kinds' fields. */
 export type KindTexts = Record<string, string>;
 
-/** The fields of a kind of entry, as the server describes them; of those of which one is typed, the chosen one.
- *  A material is chosen elsewhere. */
-export function KindFields({
-  kind,
-  form,
-  units,
-  chosen,
-  spread = false,
-  hint,
-  focus = false,
-}: {
+interface KindFieldsProps {
   kind: LogKindOut;
   form: Form<KindTexts>;
   units: UnitSystem;
@@ -29,7 +19,19 @@ export function KindFields({
   hint?: string | undefined;
   /** Whether the first of them is typed into at once. */
   focus?: boolean;
-}) {
+}
+
+/** The fields of a kind of entry, as the server describes them; of those of which one is typed, the chosen one.
+ *  A material is chosen elsewhere. */
+export function KindFields({
+  kind,
+  form,
+  units,
+  chosen,
+  spread = false,
+  hint,
+  focus = false,
+}: KindFieldsProps) {
   return kind.fields
     .filter(({ type, either, name }) => type !== "material" && (!either || name === chosen))
     .map((field, index) => (
@@ -51,19 +53,15 @@ export function KindFields({
 export const labelOf = (field: EntryFieldOut, spread: boolean) =>
   (spread ? field.label_spread : null) ?? field.label;
 
-function KindField({
-  field,
-  place,
-  form,
-  units,
-  focus,
-}: {
+interface KindFieldProps {
   field: EntryFieldOut;
   place: string;
   form: Form<KindTexts>;
   units: UnitSystem;
   focus: boolean;
-}) {
+}
+
+function KindField({ field, place, form, units, focus }: KindFieldProps) {
   const { name, label, type, choices, start } = field;
   const hint = field.hint ?? undefined;
   const shared = { label, ...form.field(place), error: form.errorAt(`entry.${name}`), hint };

@@ -116,16 +116,14 @@ interface LearnedRow {
   action?: ReactNode;
 }
 
-/** What was learned, with its range and the number of readings. */
-function LearnedTable({
-  testId,
-  heads,
-  rows,
-}: {
+interface Props {
   testId: string;
   heads: [string, string];
   rows: LearnedRow[];
-}) {
+}
+
+/** What was learned, with its range and the number of readings. */
+function LearnedTable({ testId, heads, rows }: Props) {
   const units = useUnits();
   const acts: Column<LearnedRow> = ["", (row) => row.action];
   return (

@@ -92,16 +92,14 @@ export function PastPage() {
   );
 }
 
-/** Two photos of a plot over each other, with a slider between them. */
-function ThenAndNow({
-  pictures,
-  workspaceId,
-  drawn,
-}: {
+interface Props {
   pictures: Picture[];
   workspaceId: string;
   drawn: Set<string>;
-}) {
+}
+
+/** Two photos of a plot over each other, with a slider between them. */
+function ThenAndNow({ pictures, workspaceId, drawn }: Props) {
   const [then, setThen] = useState(pictures[0]?.id ?? "");
   const [now, setNow] = useState(pictures.at(-1)?.id ?? "");
   const [part, setPart] = useState(50);

@@ -1,15 +1,13 @@
 import { t } from "@/texts/log";
 
-/** A photo, small; pressed, it opens as it is. */
-export function PhotoThumb({
-  workspaceId,
-  photo,
-  words,
-}: {
+interface Props {
   workspaceId: string;
   photo: string;
   words: string;
-}) {
+}
+
+/** A photo, small; pressed, it opens as it is. */
+export function PhotoThumb({ workspaceId, photo, words }: Props) {
   const address = `/api/v1/workspaces/${workspaceId}/photos/${photo}`;
   return (
     <a href={address} target="_blank" rel="noreferrer" className="press shrink-0">

@@ -112,17 +112,14 @@ function Row({ out, home, chosen }: { out: MaterialOut; home: string; chosen: bo
   );
 }
 
-function Opened({
-  out,
-  home,
-  edit,
-  workspaceId,
-}: {
+interface Props {
   out: MaterialOut;
   home: string;
   edit: boolean;
   workspaceId: string;
-}) {
+}
+
+function Opened({ out, home, edit, workspaceId }: Props) {
   const units = useUnits();
   const { remove } = useOwnMaterials(workspaceId);
   const { material, own } = out;

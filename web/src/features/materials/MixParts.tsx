@@ -12,17 +12,7 @@ export interface MixPart {
 
 const MOST_PARTS = 12;
 
-/** What a mixture is made of: materials, and how much of each. */
-export function MixParts({
-  workspaceId,
-  parts,
-  change,
-  amount,
-  unit,
-  added,
-  errorAt,
-  without,
-}: {
+interface Props {
   workspaceId: string;
   parts: MixPart[];
   change: (parts: MixPart[]) => void;
@@ -34,7 +24,10 @@ export function MixParts({
   errorAt: (index: number, name: "material" | "amount") => string | undefined;
   /** A material that cannot be part of it. */
   without?: string | undefined;
-}) {
+}
+
+/** What a mixture is made of: materials, and how much of each. */
+export function MixParts({ workspaceId, parts, change, amount, unit, added, errorAt, without }: Props) {
   const set = (key: string, next: Partial<MixPart>) =>
     change(parts.map((part) => (part.key === key ? { ...part, ...next } : part)));
   return (

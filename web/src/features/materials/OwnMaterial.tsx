@@ -81,15 +81,13 @@ export function OwnMaterial() {
   return <Form key={materialId} stored={stored} materials={materials.data} workspaceId={workspaceId} />;
 }
 
-function Form({
-  stored,
-  materials,
-  workspaceId,
-}: {
+interface Props {
   stored: MaterialOut | undefined;
   materials: MaterialOut[];
   workspaceId: string;
-}) {
+}
+
+function Form({ stored, materials, workspaceId }: Props) {
   const [asked] = useSearchParams();
   const units = useWorkspaceUnits();
   const may = useMay();

@@ -2,14 +2,13 @@ import { useMemo } from "react";
 import type { Material } from "@/api/schema.gen";
 import { piecesOf, tonesOf } from "@/features/recipe/pieces";
 
-/** A handful of the material, drawn from its kind and the size of its pieces. */
-export function Swatch({
-  material,
-  large = false,
-}: {
+interface Props {
   material: Pick<Material, "kind" | "size">;
   large?: boolean;
-}) {
+}
+
+/** A handful of the material, drawn from its kind and the size of its pieces. */
+export function Swatch({ material, large = false }: Props) {
   const [wide, high] = large ? [360, 84] : [56, 40];
   const { kind, size } = material;
   const tones = useMemo(() => piecesOf({ kind, size }, wide, high, 17), [kind, size, wide, high]);

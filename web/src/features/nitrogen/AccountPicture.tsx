@@ -27,18 +27,15 @@ interface Series {
   high: Float32Array;
 }
 
-/** The account through the seasons: a line at zero, owed below, paid back above. */
-export function AccountPicture({
-  sheet,
-  series,
-  week,
-  setWeek,
-}: {
+interface Props {
   sheet: NitrogenSheet;
   series: Series;
   week: number;
   setWeek: (week: number) => void;
-}) {
+}
+
+/** The account through the seasons: a line at zero, owed below, paid back above. */
+export function AccountPicture({ sheet, series, week, setWeek }: Props) {
   const units = useUnits();
   const { box, width, height } = useSize();
   const [WIDE, HIGH] = [Math.max(280, width), Math.max(180, height)];

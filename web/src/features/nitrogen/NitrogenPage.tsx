@@ -127,15 +127,13 @@ export function NitrogenPage() {
   );
 }
 
-function ToDo({
-  sheet,
-  product,
-  setProduct,
-}: {
+interface Props {
   sheet: NitrogenSheet;
   product: Product;
   setProduct: (next: Product) => void;
-}) {
+}
+
+function ToDo({ sheet, product, setProduct }: Props) {
   const units = useUnits();
   const [percent, setPercent] = useState(String(product.percent));
   const [bag, setBag] = useState("");

@@ -13,18 +13,15 @@ const STAGES = {
   decomposed: t("decomposedOnly"),
 };
 
-/** Which materials may be laid on a plot as mulch, and how far rotted: shown, and to be changed. */
-export function Accepts({
-  workspaceId,
-  accepts,
-  texts,
-  set,
-}: {
+interface Props {
   workspaceId: string;
   accepts: Estimate["accepts"] | undefined;
   texts: Record<string, string>;
   set: (next: Record<string, string>) => void;
-}) {
+}
+
+/** Which materials may be laid on a plot as mulch, and how far rotted: shown, and to be changed. */
+export function Accepts({ workspaceId, accepts, texts, set }: Props) {
   const { data: materials } = useMaterials(workspaceId);
   const proposed = accepts?.materials ?? [];
   const chosen = texts.accepts ? texts.accepts.split(",").filter(Boolean) : proposed;

@@ -14,6 +14,7 @@ import { TextField } from "@/ui/Field";
 import { useSettled } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
 import { about } from "@/ui/precision";
+import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -186,11 +187,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, r
           <AdviceList advice={estimate.advice} />
         </>
       ) : null}
-      {changePlot.isError ? (
-        <p className="text-error" role="alert">
-          {changePlot.error.message}
-        </p>
-      ) : null}
+      <Sentence text={changePlot.error?.message} />
       {may.edit && than ? (
         <Button
           primary

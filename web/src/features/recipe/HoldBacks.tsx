@@ -7,18 +7,15 @@ import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import { Tick } from "@/ui/Tick";
 
-/** Rows that are bare for good, or pulled back and covered round plants once they are up. */
-export function HoldBacks({
-  entry,
-  site,
-  change,
-  errorAt,
-}: {
+interface Props {
   entry: Pick<Entry, "holds">;
   site: SiteOut;
   change: (next: Partial<Entry>) => void;
   errorAt: (path: string, text: string) => string | undefined;
-}) {
+}
+
+/** Rows that are bare for good, or pulled back and covered round plants once they are up. */
+export function HoldBacks({ entry, site, change, errorAt }: Props) {
   const set = (key: string, next: Partial<HoldEntry>) =>
     change({ holds: entry.holds.map((hold) => (hold.key === key ? { ...hold, ...next } : hold)) });
   return (

@@ -12,16 +12,14 @@ export interface LaidTexts {
   practice: Record<string, string>;
 }
 
-/** What is laid here where a plot does not say otherwise. */
-export function Laid({
-  entry,
-  change,
-  errorAt,
-}: {
+interface Props {
   entry: LaidTexts;
   change: (next: Partial<LaidTexts>) => void;
   errorAt: (name: string) => string | undefined;
-}) {
+}
+
+/** What is laid here where a plot does not say otherwise. */
+export function Laid({ entry, change, errorAt }: Props) {
   const { workspaceId = "" } = useParams();
   const workspace = useWorkspacePractice(workspaceId);
   return (

@@ -13,17 +13,14 @@ export interface Band {
   layer?: Layer;
 }
 
-export function BandFill({
-  band,
-  x,
-  width,
-  y,
-}: {
+interface BandFillProps {
   band: Band;
   x: number;
   width: number;
   y: (mm: number) => number;
-}) {
+}
+
+export function BandFill({ band, x, width, y }: BandFillProps) {
   const high = y(band.from) - y(band.to);
   const material = band.layer?.material ?? { kind: "manure" as const, size: "fine" as const };
   const { kind, size } = material;
@@ -74,21 +71,16 @@ export function BandFill({
   );
 }
 
-export function Level({
-  y,
-  from,
-  to,
-  text,
-  strong,
-  hidden,
-}: {
+interface LevelProps {
   y: number;
   from: number;
   to: number;
   text: string;
   strong: boolean;
   hidden: boolean;
-}) {
+}
+
+export function Level({ y, from, to, text, strong, hidden }: LevelProps) {
   if (hidden) return null;
   const wide = text.length * 6.6 + 10;
   return (
@@ -125,17 +117,7 @@ export function Level({
   );
 }
 
-/** The names of the bands: beside them with leaders, or listed below on a narrow drawing. */
-export function Labels({
-  bands,
-  y,
-  x,
-  edge,
-  narrow,
-  floor,
-  width,
-  green,
-}: {
+interface LabelsProps {
   bands: Band[];
   y: (mm: number) => number;
   x: number;
@@ -144,7 +126,10 @@ export function Labels({
   floor: number;
   width: number;
   green: boolean;
-}) {
+}
+
+/** The names of the bands: beside them with leaders, or listed below on a narrow drawing. */
+export function Labels({ bands, y, x, edge, narrow, floor, width, green }: LabelsProps) {
   const rows = [...bands].reverse();
   if (narrow) {
     return (

@@ -37,20 +37,16 @@ function stacked(layers: Layer[], week: number): Band[] {
 const month = (iso: string) =>
   dateFormat({ month: "short", year: "numeric" }).format(new Date(`${iso}T12:00`));
 
-/** The cross-section of a plot at a date: soil, the humus made, and every layer that is left, the youngest on top. */
-export function CutAt({
-  layers,
-  humus_mm,
-  week,
-  top_mm,
-  least_mm,
-}: {
+interface CutAtProps {
   layers: Layer[];
   humus_mm: number;
   week: number;
   top_mm: number;
   least_mm: number | null;
-}) {
+}
+
+/** The cross-section of a plot at a date: soil, the humus made, and every layer that is left, the youngest on top. */
+export function CutAt({ layers, humus_mm, week, top_mm, least_mm }: CutAtProps) {
   const units = useUnits();
   const quartered = layers.some((layer) => layer.quarter !== null);
   const columns = (quartered ? [0, 1, 2, 3] : [null]).map((quarter) =>
@@ -220,19 +216,15 @@ export function CutAt({
   );
 }
 
-function LayerBand({
-  band,
-  x,
-  width,
-  ground,
-  scale,
-}: {
+interface LayerBandProps {
   band: Band;
   x: number;
   width: number;
   ground: number;
   scale: number;
-}) {
+}
+
+function LayerBand({ band, x, width, ground, scale }: LayerBandProps) {
   const flecks = Array.from({ length: Math.min(90, Math.round((band.mm * width) / 280)) }, (_, n) => {
     const px = x + 4 + ((n * 61 + band.from * 7) % Math.max(1, width - 14));
     const py = ground - band.from * scale - 3 - ((n * 37) % Math.max(1, band.mm * scale - 5));

@@ -190,16 +190,14 @@ export function SeasonsPage() {
 
 const NONE: ReadonlySet<string> = new Set();
 
-/** Which plot is shown. */
-export function PlotSelect({
-  plots,
-  value,
-  choose,
-}: {
+interface PlotSelectProps {
   plots: PlotOut[];
   value: string;
   choose: (id: string) => void;
-}) {
+}
+
+/** Which plot is shown. */
+export function PlotSelect({ plots, value, choose }: PlotSelectProps) {
   return (
     <Select className="w-auto" label={t("plot")} value={value} onChange={choose} options={namesOf(plots)} />
   );
@@ -275,18 +273,15 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
   );
 }
 
-/** The same as the ribbon, in numbers. */
-function DepthTable({
-  seasons,
-  held,
-  low,
-  high,
-}: {
+interface DepthTableProps {
   seasons: SeasonsSheet;
   held: Float32Array;
   low: Float32Array;
   high: Float32Array;
-}) {
+}
+
+/** The same as the ribbon, in numbers. */
+function DepthTable({ seasons, held, low, high }: DepthTableProps) {
   const units = useUnits();
   const rows = Array.from(low, (_, at) => at).filter((at) => at % 3 === 0 && at * EVERY < held.length);
   return (

@@ -37,21 +37,17 @@ export function unpacked(text: string, parts: number): Float32Array {
   return Float32Array.from({ length: bytes.length / 2 }, (_, at) => view.getInt16(2 * at, true) / parts);
 }
 
-/** Years along the foot of a picture, and months where there is room. */
-export function TimeAxis({
-  months,
-  x,
-  top,
-  ground,
-  narrow,
-}: {
+interface TimeAxisProps {
   months: ReturnType<typeof monthsOf>;
   x: Scale;
   top: number;
   ground: number;
   /** Whether there is room for years alone. */
   narrow: boolean;
-}) {
+}
+
+/** Years along the foot of a picture, and months where there is room. */
+export function TimeAxis({ months, x, top, ground, narrow }: TimeAxisProps) {
   const [, end = 0] = x.range();
   return months.map(({ at, until, date }) => (
     <g key={at}>
@@ -106,15 +102,7 @@ export function TodayLine({ x, top, bottom }: { x: number; top: number; bottom: 
   );
 }
 
-/** The chosen date: its line, its grip, the value there, and that in words. */
-export function DateMark({
-  x,
-  y,
-  top,
-  bottom,
-  right,
-  words,
-}: {
+interface DateMarkProps {
   x: number;
   /** Where the value stands. */
   y: number;
@@ -123,7 +111,10 @@ export function DateMark({
   /** Where the picture ends. */
   right: number;
   words: string;
-}) {
+}
+
+/** The chosen date: its line, its grip, the value there, and that in words. */
+export function DateMark({ x, y, top, bottom, right, words }: DateMarkProps) {
   const leftwards = x > right - 180;
   return (
     <>

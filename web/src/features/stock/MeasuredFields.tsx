@@ -13,20 +13,16 @@ const WAYS: Record<MeasuredKind, string> = {
   stated: t("volumeStated"),
 };
 
-/** How much it is: a pile measured with a tape, barrows counted, weighed, or as somebody says. */
-export function MeasuredFields({
-  value,
-  change,
-  units,
-  errorAt,
-  ways,
-}: {
+interface Props {
   value: MeasuredTexts;
   change: (next: MeasuredTexts) => void;
   units: UnitSystem;
   errorAt: (name: string) => string | undefined;
   ways: MeasuredKind[];
-}) {
+}
+
+/** How much it is: a pile measured with a tape, barrows counted, weighed, or as somebody says. */
+export function MeasuredFields({ value, change, units, errorAt, ways }: Props) {
   const length = PLACEHOLDER.length[units];
   const field = (key: Exclude<keyof MeasuredTexts, "by">) => ({
     name: key,

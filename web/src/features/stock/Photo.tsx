@@ -7,6 +7,7 @@ import { useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
 import { Button } from "@/ui/Button";
 import { FileButton, PHOTOS } from "@/ui/FileChoice";
+import { Sentence } from "@/ui/Sentence";
 
 /** The photograph of a load: shown when asked for, taken where there is none. */
 export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
@@ -41,11 +42,7 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
       <FileButton className="btn-sm" accept={PHOTOS} take={send.mutate}>
         <Camera size={16} /> {send.isPending ? t("sending") : t("addAPhoto")}
       </FileButton>
-      {send.error ? (
-        <p className="text-sm text-error" role="alert">
-          {send.error.message}
-        </p>
-      ) : null}
+      <Sentence className="text-sm" text={send.error?.message} />
     </div>
   );
 }

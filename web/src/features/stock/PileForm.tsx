@@ -22,18 +22,15 @@ const TITLES: Record<PileAct, string> = {
   take_away: t("remove"),
 };
 
-/** Something done with a pile. */
-export function PileForm({
-  pile,
-  act,
-  piles,
-  close,
-}: {
+interface Props {
   pile: PileOut;
   act: PileAct;
   piles: PileOut[];
   close: () => void;
-}) {
+}
+
+/** Something done with a pile. */
+export function PileForm({ pile, act, piles, close }: Props) {
   const shownUnits = useUnits();
   const { sheet } = useSite();
   const { enter } = useStockChanges();

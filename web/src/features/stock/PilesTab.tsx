@@ -75,15 +75,13 @@ const ACTS: [PileAct, string][] = [
   ["take_away", t("remove")],
 ];
 
-function Piles({
-  stock,
-  act,
-  children,
-}: {
+interface PilesProps {
   stock: StockSheet;
   act: ((pile: PileOut, act: PileAct) => void) | undefined;
   children: React.ReactNode;
-}) {
+}
+
+function Piles({ stock, act, children }: PilesProps) {
   const units = useUnits();
   const total = stock.piles.reduce((sum, pile) => sum + pile.stock_m3, 0);
   const fearedOf = (id: string) =>
@@ -157,13 +155,12 @@ function Piles({
   );
 }
 
-function Loads({
-  deliveries,
-  receive,
-}: {
+interface LoadsProps {
   deliveries: DeliveryOut[];
   receive: ((delivery: DeliveryOut) => void) | undefined;
-}) {
+}
+
+function Loads({ deliveries, receive }: LoadsProps) {
   const units = useUnits();
   const { cancel } = useStockChanges();
   if (deliveries.length === 0) return null;

@@ -49,16 +49,14 @@ function receiptEntry(texts: Texts, units: UnitSystem): ReceiptEntry {
   };
 }
 
-/** Receives a load: what it is, how much, where it was tipped; and says what that does for the ground. */
-export function ReceiveForm({
-  delivery,
-  piles,
-  close,
-}: {
+interface Props {
   delivery: DeliveryOut | undefined;
   piles: PileOut[];
   close: () => void;
-}) {
+}
+
+/** Receives a load: what it is, how much, where it was tipped; and says what that does for the ground. */
+export function ReceiveForm({ delivery, piles, close }: Props) {
   const { workspaceId = "" } = useParams();
   const shownUnits = useUnits();
   const { sheet } = useSite();

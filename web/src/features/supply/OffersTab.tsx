@@ -105,19 +105,15 @@ export function OffersTab() {
   );
 }
 
-function Offer({
-  offer,
-  currency,
-  busy,
-  accept,
-  decline,
-}: {
+interface Props {
   offer: OfferOut;
   currency: string;
   busy: boolean;
   accept?: () => void;
   decline?: () => void;
-}) {
+}
+
+function Offer({ offer, currency, busy, accept, decline }: Props) {
   const units = useUnits();
   const hours = (new Date(offer.expires_at).getTime() - now().getTime()) / 3_600_000;
   return (

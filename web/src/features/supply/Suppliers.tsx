@@ -97,18 +97,15 @@ export function Suppliers() {
   );
 }
 
-function SupplierForm({
-  stored,
-  units,
-  currency,
-  edit,
-}: {
+interface Props {
   stored: SupplierOut | undefined;
   units: UnitSystem;
   /** In which a new one is priced. */
   currency: string;
   edit: boolean;
-}) {
+}
+
+function SupplierForm({ stored, units, currency, edit }: Props) {
   const { workspaceId = "" } = useParams();
   const navigate = useNavigate();
   const { add, change, remove } = useSupplierChanges(workspaceId);
@@ -183,11 +180,10 @@ function SupplierForm({
             months={texts.months}
             {...(edit ? { change: (months: number[]) => form.change({ months }) } : {})}
           />
-          {form.errorAt("source.months") ? (
-            <p className="mt-1 text-sm text-error" role="alert">
-              {t("chooseAtLeastOneMonth")}
-            </p>
-          ) : null}
+          <Sentence
+            className="mt-1 text-sm"
+            text={form.errorAt("source.months") && t("chooseAtLeastOneMonth")}
+          />
         </fieldset>
         <Sentence text={form.sentence} />
       </fieldset>

@@ -240,14 +240,13 @@ interface Sending {
   columns?: Record<string, string>;
 }
 
-/** Somebody else's table: what stands in each column, and what it is to be taken for. */
-function Columns({
-  imported,
-  choose,
-}: {
+interface Props {
   imported: Import;
   choose: (columns: Record<string, string>) => void;
-}) {
+}
+
+/** Somebody else's table: what stands in each column, and what it is to be taken for. */
+function Columns({ imported, choose }: Props) {
   const columns = imported.columns ?? [];
   const [taken, setTaken] = useState(() =>
     Object.fromEntries(columns.map((column) => [column.heading, column.guess ?? ""])),

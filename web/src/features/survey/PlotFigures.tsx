@@ -31,17 +31,15 @@ function Reached({ access }: { access: Estimate["access"] }) {
   );
 }
 
-/** Area, volume and the walk of the plot being typed. */
-export function PlotFigures({
-  estimate,
-  current,
-  brief,
-}: {
+interface Props {
   estimate: Estimate | undefined;
   current: boolean;
   /** Only the two numbers, where there is little room. */
   brief: boolean;
-}) {
+}
+
+/** Area, volume and the walk of the plot being typed. */
+export function PlotFigures({ estimate, current, brief }: Props) {
   const aside = `block text-sm text-base-content/75 ${brief ? "max-lg:hidden" : ""}`;
   const units = useUnits();
   if (!estimate) {

@@ -117,17 +117,14 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
   );
 }
 
-function Shift({
-  name,
-  disabled,
-  onClick,
-  icon,
-}: {
+interface ShiftProps {
   name: string;
   disabled: boolean;
   onClick: () => void;
   icon: React.ReactNode;
-}) {
+}
+
+function Shift({ name, disabled, onClick, icon }: ShiftProps) {
   return (
     <Button
       ghost

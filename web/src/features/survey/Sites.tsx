@@ -13,6 +13,7 @@ import { FileButton } from "@/ui/FileChoice";
 import { money, valueText } from "@/ui/format";
 import { about, aboutArea } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
+import { Sentence } from "@/ui/Sentence";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { type Column, Table } from "@/ui/Table";
 
@@ -186,11 +187,7 @@ function BringArchive({ workspaceId }: { workspaceId: string }) {
       <FileButton className="" accept=".json" take={bring.mutate}>
         {t("importAnArchive")}
       </FileButton>
-      {bring.error ? (
-        <p className="mt-1 max-w-64 text-sm text-error" role="alert">
-          {bring.error.message}
-        </p>
-      ) : null}
+      <Sentence className="mt-1 max-w-64 text-sm" text={bring.error?.message} />
     </div>
   );
 }

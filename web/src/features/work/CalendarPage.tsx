@@ -168,14 +168,13 @@ function monthOf(iso: string) {
   return dateFormat({ month: "long", year: "numeric" }).format(at12(iso));
 }
 
-/** Day after day, without those on which nothing falls. */
-function Agenda({
-  sheet,
-  move,
-}: {
+interface Props {
   sheet: CalendarSheet;
   move: ((occasion: Occasion, to: string | null) => void) | undefined;
-}) {
+}
+
+/** Day after day, without those on which nothing falls. */
+function Agenda({ sheet, move }: Props) {
   const count = sheet.days.length;
   const days = Array.from({ length: count }, (_, step) => dayAfter(sheet.first, step))
     .map((iso) => ({

@@ -7,21 +7,19 @@ import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
+import { Sentence } from "@/ui/Sentence";
 import { typedNumberOrNone } from "@/ui/typedNumber";
 import { useChanges } from "./days";
 
-/** Another day, other hours, or left out: a changed plan leaves that as it was said. */
-export function ChangeForm({
-  task,
-  plotId,
-  season,
-  close,
-}: {
+interface Props {
   task: TaskOut;
   plotId: string;
   season: string;
   close: () => void;
-}) {
+}
+
+/** Another day, other hours, or left out: a changed plan leaves that as it was said. */
+export function ChangeForm({ task, plotId, season, close }: Props) {
   const { make, drop } = useChanges();
   const form = useFields({
     start: {
@@ -75,11 +73,7 @@ export function ChangeForm({
       >
         {task.own ? t("deleteTask") : t("leaveOut")}
       </Button>
-      {form.sentence ? (
-        <p className="col-span-full text-error" role="alert">
-          {form.sentence}
-        </p>
-      ) : null}
+      <Sentence className="col-span-full" text={form.sentence} />
     </form>
   );
 }

@@ -6,14 +6,13 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useChanges, useCrew, wishesFor } from "./days";
 
-/** Puts work on another day, or lets the plan choose one. */
-export function MoveForm({
-  occasion,
-  move,
-}: {
+interface Props {
   occasion: Occasion;
   move: (occasion: Occasion, to: string | null) => void;
-}) {
+}
+
+/** Puts work on another day, or lets the plan choose one. */
+export function MoveForm({ occasion, move }: Props) {
   const [open, setOpen] = useState(false);
   const [to, setTo] = useState(occasion.on);
   if (!open) {

@@ -9,6 +9,7 @@ import { useFields } from "@/ui/fields";
 import { day, valueText } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { about, aboutArea, aboutDepth, aboutDistance, inUnits } from "@/ui/precision";
+import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { Tick } from "@/ui/Tick";
 import { useUnits } from "@/ui/units";
@@ -73,15 +74,13 @@ export function RowsPage() {
   );
 }
 
-function Row({
-  row,
-  sheet,
-  setNotices,
-}: {
+interface RowProps {
   row: OpenedRows;
   sheet: RowSheet;
   setNotices: (notices: string[]) => void;
-}) {
+}
+
+function Row({ row, sheet, setNotices }: RowProps) {
   const units = useUnits();
   const may = useMay();
   const [doing, start] = useState<RowStep>();
@@ -164,18 +163,15 @@ function Row({
   );
 }
 
-/** Writes a step on opened ground into the log. */
-function StepForm({
-  row,
-  step,
-  sheet,
-  close,
-}: {
+interface StepFormProps {
   row: OpenedRows;
   step: RowStep;
   sheet: RowSheet;
   close: (sentences?: string[]) => void;
-}) {
+}
+
+/** Writes a step on opened ground into the log. */
+function StepForm({ row, step, sheet, close }: StepFormProps) {
   const units = useUnits();
   const { add } = useLogChanges();
   const [id] = useState(() => crypto.randomUUID());
@@ -242,11 +238,7 @@ function StepForm({
         </Button>
         <Button onClick={() => close()}>{t("close")}</Button>
       </div>
-      {form.errorAt("entry.step") || form.sentence ? (
-        <p className="col-span-full text-error" role="alert">
-          {form.errorAt("entry.step") ?? form.sentence}
-        </p>
-      ) : null}
+      <Sentence className="col-span-full" text={form.errorAt("entry.step") ?? form.sentence} />
     </form>
   );
 }

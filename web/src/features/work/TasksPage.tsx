@@ -13,6 +13,7 @@ import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER, valueText } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { inUnits } from "@/ui/precision";
+import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { Tick } from "@/ui/Tick";
 import { typedNumberOrNone } from "@/ui/typedNumber";
@@ -72,15 +73,13 @@ export function TasksPage() {
   );
 }
 
-function Plot({
-  plot,
-  sheet,
-  setNotices,
-}: {
+interface PlotProps {
   plot: PlotTasks;
   sheet: TaskSheet;
   setNotices: (notices: string[]) => void;
-}) {
+}
+
+function Plot({ plot, sheet, setNotices }: PlotProps) {
   const units = useUnits();
   const may = useMay();
   const [open, setOpen] = useState<string>();
@@ -157,20 +156,16 @@ function Plot({
   );
 }
 
-/** Writes down that a task was done, or a share of it, with its hours and what was laid. */
-function DoneForm({
-  task,
-  cautions,
-  plotId,
-  season,
-  close,
-}: {
+interface DoneFormProps {
   task: TaskOut;
   cautions: TaskSheet["cautions"];
   plotId: string;
   season: string;
   close: (sentences?: string[]) => void;
-}) {
+}
+
+/** Writes down that a task was done, or a share of it, with its hours and what was laid. */
+function DoneForm({ task, cautions, plotId, season, close }: DoneFormProps) {
   const units = useUnits();
   const { sheet } = useSite();
   const siteUnits = sheet.data?.site.units ?? units;
@@ -250,11 +245,7 @@ function DoneForm({
           {t("cautionsWereRead", { about: aboutOf(task.cautions, cautions) })}
         </Tick>
       ) : null}
-      {form.errorAt("cautions_read") ? (
-        <p className="col-span-full text-error" role="alert">
-          {form.errorAt("cautions_read")}
-        </p>
-      ) : null}
+      <Sentence className="col-span-full" text={form.errorAt("cautions_read")} />
       <div className="col-span-full">
         <FormFoot
           sentence={form.sentence}

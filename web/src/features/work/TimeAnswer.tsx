@@ -12,18 +12,15 @@ function sureWords(chance: number): string {
   return chance < 0.05 ? t("under5") : share(Math.round(chance * 20) / 20);
 }
 
-/** Whether there is still time for a crop before frost, how sure that is, and what to sow instead. */
-export function TimeAnswer({
-  crop,
-  crops,
-  on,
-  choose,
-}: {
+interface Props {
   crop: string;
   crops: Crop[];
   on: string;
   choose: (crop: string) => void;
-}) {
+}
+
+/** Whether there is still time for a crop before frost, how sure that is, and what to sow instead. */
+export function TimeAnswer({ crop, crops, on, choose }: Props) {
   const answer = useTimeLeft(crop, on);
   if (!answer.data) return null;
   const { time, in_time, instead } = answer.data;

@@ -6,6 +6,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { FileButton } from "@/ui/FileChoice";
 import { useFields } from "@/ui/fields";
 import { aboutDepth } from "@/ui/precision";
+import { Sentence } from "@/ui/Sentence";
 import { KindFields, type KindTexts } from "../KindFields";
 import { entryOf, kindOf, offered, placeOf, startsOf } from "../kinds";
 import { depthStick, type Instrument, pileThermometer } from "./devices";
@@ -31,15 +32,7 @@ export function quickDepths(depth_mm: number, us: boolean): string[] {
   return Array.from({ length: QUICK }, (_, at) => String(middle + (at - QUICK / 2) * step));
 }
 
-/** One entry: a depth by big keys, or anything else by its fields. It is kept on the phone first, then sent. */
-export function FieldEntry({
-  subject,
-  site,
-  user,
-  tasks,
-  close,
-  written,
-}: {
+interface Props {
   subject: Subject;
   site: FieldSite;
   user: string;
@@ -47,7 +40,10 @@ export function FieldEntry({
   tasks?: ReactNode;
   close: () => void;
   written: () => void;
-}) {
+}
+
+/** One entry: a depth by big keys, or anything else by its fields. It is kept on the phone first, then sent. */
+export function FieldEntry({ subject, site, user, tasks, close, written }: Props) {
   const us = site.units === "us";
   const forecast_mm = subject.depth?.middle ?? 0;
   const kinds = keptKinds();
@@ -224,11 +220,7 @@ function Read({ instrument, take }: { instrument: () => Instrument; take: (value
       <Button wide className="h-14" onClick={read}>
         {t("simulatedInstrument", { name: instrument().name })}
       </Button>
-      {problem ? (
-        <p className="text-sm text-error" role="alert">
-          {problem}
-        </p>
-      ) : null}
+      <Sentence className="text-sm" text={problem} />
     </div>
   );
 }

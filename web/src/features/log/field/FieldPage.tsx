@@ -189,15 +189,13 @@ export function FieldPage() {
   );
 }
 
-function Subjects({
-  subjects,
-  open,
-  units,
-}: {
+interface Props {
   subjects: Subject[];
   open: (id: string) => void;
   units: FieldSite["units"];
-}) {
+}
+
+function Subjects({ subjects, open, units }: Props) {
   return (
     <ul className="space-y-2" aria-label={t("plotsAndPiles")}>
       {subjects.map((subject) => (

@@ -8,21 +8,17 @@ import { Tick } from "@/ui/Tick";
 import { dayOf, momentAt } from "./sending";
 import { type FieldSite, keepWaiting } from "./store";
 
-/** The tasks of a plot, to be ticked off: kept on the phone first, then sent; cautions are read before. */
-export function FieldTasks({
-  plot,
-  site,
-  user,
-  waiting,
-  written,
-}: {
+interface Props {
   plot: { id: string; name: string };
   site: FieldSite;
   user: string;
   /** Keys of tasks that were ticked off and are not sent yet. */
   waiting: string[];
   written: () => void;
-}) {
+}
+
+/** The tasks of a plot, to be ticked off: kept on the phone first, then sent; cautions are read before. */
+export function FieldTasks({ plot, site, user, waiting, written }: Props) {
   const [read, setRead] = useState(false);
   const tasks = site.tasks.plots
     .filter(({ plot_id }) => plot_id === plot.id)
