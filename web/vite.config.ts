@@ -12,9 +12,7 @@ function serviceWorker(): Plugin {
     name: "service-worker",
     apply: "build",
     async closeBundle() {
-      const names = readdirSync("dist", { recursive: true, encoding: "utf8" }).filter((name) =>
-        KEPT.test(name),
-      );
+      const names = readdirSync("dist", { recursive: true, encoding: "utf8" }).filter((name) => KEPT.test(name));
       const files = names.sort().map((url) => ({
         url,
         // What is named by its content needs no mark of its own.

@@ -50,9 +50,7 @@ describe("a plot as it is sent", () => {
   it("sends lists of what is accepted, yes and no, and rows kept bare without their keys", () => {
     const entry = emptyEntry("metric");
     entry.recipe = { accepts: "straw, bark_shredded", cardboard: "no", dug_in: "yes", material: "" };
-    entry.holds = [
-      { key: "0", name: "Garlic", rows: "2", length_m: "4 m", width_m: "20 cm", for_good: true },
-    ];
+    entry.holds = [{ key: "0", name: "Garlic", rows: "2", length_m: "4 m", width_m: "20 cm", for_good: true }];
     expect(plotEntry(entry, "metric").recipe).toEqual({
       accepts: ["straw", "bark_shredded"],
       cardboard: false,

@@ -6,12 +6,7 @@ import { dayByServer, dayOf } from "@/features/log/field/sending";
 import { entryOf, offered, startsOf, unitOf, wordsOf } from "@/features/log/kinds";
 import { correction, depthOf } from "@/features/log/log";
 
-const field = (
-  name: string,
-  type: string,
-  label: string,
-  more: Partial<EntryFieldOut> = {},
-): EntryFieldOut => ({
+const field = (name: string, type: string, label: string, more: Partial<EntryFieldOut> = {}): EntryFieldOut => ({
   name,
   type,
   label,
@@ -23,12 +18,7 @@ const field = (
   start: null,
   ...more,
 });
-const kind = (
-  key: string,
-  label: string,
-  fields: EntryFieldOut[],
-  more: Partial<LogKindOut> = {},
-): LogKindOut => ({
+const kind = (key: string, label: string, fields: EntryFieldOut[], more: Partial<LogKindOut> = {}): LogKindOut => ({
   kind: key,
   label,
   hint: null,

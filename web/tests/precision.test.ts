@@ -68,9 +68,7 @@ describe("figures that were worked out", () => {
   });
 
   it("puts amounts of the core's sentences into the reader's units", () => {
-    expect(precision.inUnits("Lay {75 mm}, {0.3 m} clear, {4.2 m3}.", "us")).toBe(
-      "Lay 3 in, 12 in clear, 5.5 yd³.",
-    );
+    expect(precision.inUnits("Lay {75 mm}, {0.3 m} clear, {4.2 m3}.", "us")).toBe("Lay 3 in, 12 in clear, 5.5 yd³.");
     expect(precision.inUnits("Lay {75 mm}, {0.3 m} clear, {4.2 m3}.", "metric")).toBe(
       "Lay 75 mm, 30 cm clear, 4.2 m³.",
     );

@@ -1,8 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { type Change, STALE } from "@/api/stale";
 
-const begins = (key: readonly unknown[], prefix: readonly unknown[]) =>
-  prefix.every((part, at) => key[at] === part);
+const begins = (key: readonly unknown[], prefix: readonly unknown[]) => prefix.every((part, at) => key[at] === part);
 const stale = (change: Change, key: readonly unknown[]) =>
   STALE[change]("w1", "s1").some((prefix) => begins(key, prefix));
 

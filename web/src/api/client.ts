@@ -79,8 +79,7 @@ type Sent<Called, Known> = PathOf<Called, Known> &
   QueryOf<Called> &
   VersionOf<Called> &
   BodyOf<Called> & { signal?: AbortSignal };
-type SentOf<Called, Known> =
-  object extends Sent<Called, Known> ? [Sent<Called, Known>?] : [Sent<Called, Known>];
+type SentOf<Called, Known> = object extends Sent<Called, Known> ? [Sent<Called, Known>?] : [Sent<Called, Known>];
 type AnswerOf<Called> = Called extends { responses: infer Answers }
   ? {
       [Status in keyof Answers & (200 | 201 | 202)]: Answers[Status] extends {

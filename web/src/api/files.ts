@@ -4,12 +4,7 @@ import { finished } from "./errand";
 import type { ErrandOut, Import, LogImport, PhotoOut, ProblemDetails, SiteOut } from "./schema.gen";
 
 /** Sends a file as it is. The generated client knows JSON bodies only. */
-async function send<T>(
-  address: string,
-  parameters: Record<string, string>,
-  file: Blob,
-  method = "POST",
-): Promise<T> {
+async function send<T>(address: string, parameters: Record<string, string>, file: Blob, method = "POST"): Promise<T> {
   const query = new URLSearchParams(parameters);
   let response: Response;
   try {
@@ -49,19 +44,13 @@ export function sendLog(site: string, options: { name: string; keep: string }, f
 }
 
 export function sendArchive(workspace: string, site_id: string, file: File) {
-  return finished(
-    workspace,
-    send<ErrandOut>(`/api/v1/workspaces/${workspace}/archives`, { site_id }, file),
-  ).then((errand) => errand.result as SiteOut);
+  return finished(workspace, send<ErrandOut>(`/api/v1/workspaces/${workspace}/archives`, { site_id }, file)).then(
+    (errand) => errand.result as SiteOut,
+  );
 }
 
 /** Sends a photo of a site, to be named by entries; the same id again keeps it once. */
-export async function sendPhotoTo(
-  workspace: string,
-  site: string,
-  file: Blob,
-  id: string = crypto.randomUUID(),
-) {
+export async function sendPhotoTo(workspace: string, site: string, file: Blob, id: string = crypto.randomUUID()) {
   await send<PhotoOut>(`/api/v1/workspaces/${workspace}/sites/${site}/photos/${id}`, {}, file, "PUT");
   return id;
 }

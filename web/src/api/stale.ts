@@ -22,11 +22,7 @@ export const STALE = {
   suppliers: (workspace: string) => [["suppliers", workspace], ...plan(workspace)],
   materials: (workspace: string) => [["materials", workspace], ...plan(workspace)],
   practice: (workspace: string) => [["practice", workspace], ...plan(workspace)],
-  parameters: (workspace: string) => [
-    ["parameters", workspace],
-    ["materials", workspace],
-    ...plan(workspace),
-  ],
+  parameters: (workspace: string) => [["parameters", workspace], ["materials", workspace], ...plan(workspace)],
   members: (workspace: string) => [["members", workspace], ["session"]],
   invitations: (workspace: string) => [["invitations", workspace]],
   session: () => [["session"]],

@@ -5,10 +5,7 @@ import { lazily } from "@/ui/lazily";
 import { Loading, Trouble } from "@/ui/states";
 
 /** A page whose code is fetched when it is opened; what goes wrong in it stays within it. */
-export function page<Name extends string>(
-  load: () => Promise<Record<Name, ComponentType<object>>>,
-  name: Name,
-) {
+export function page<Name extends string>(load: () => Promise<Record<Name, ComponentType<object>>>, name: Name) {
   const Content = lazily(load, name);
   return {
     element: (

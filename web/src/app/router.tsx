@@ -26,9 +26,7 @@ function Members() {
   if (session.isPending) return <Loading what={t("yourRecords")} />;
   if (session.isError) return <Trouble error={session.error} retry={() => session.refetch()} />;
   if (!session.data.user) {
-    return (
-      <Navigate to={`/sign-in?next=${encodeURIComponent(location.pathname + location.search)}`} replace />
-    );
+    return <Navigate to={`/sign-in?next=${encodeURIComponent(location.pathname + location.search)}`} replace />;
   }
   const workspace = session.data.workspaces.find((member) => member.id === workspaceId);
   if (workspaceId && !workspace) return <NotHere />;
@@ -41,9 +39,7 @@ function Home() {
   if (session.isPending) return <Loading what={t("yourRecords")} />;
   if (session.isError) return <Trouble error={session.error} retry={() => session.refetch()} />;
   const [first] = session.data.workspaces;
-  return (
-    <Navigate to={first ? `/w/${first.id}/today` : session.data.user ? "/account" : "/sign-in"} replace />
-  );
+  return <Navigate to={first ? `/w/${first.id}/today` : session.data.user ? "/account" : "/sign-in"} replace />;
 }
 
 function NotHere() {

@@ -14,9 +14,7 @@ void i18next.use(initReactI18next).init({
 });
 
 // The reader's own way of writing numbers, not that of the language of the texts.
-i18next.services.formatter?.add("number", (value: number) =>
-  numberFormat({ maximumFractionDigits: 1 }).format(value),
-);
+i18next.services.formatter?.add("number", (value: number) => numberFormat({ maximumFractionDigits: 1 }).format(value));
 
 type Texts = Record<string, string>;
 type Key<Shipped extends Texts> = {

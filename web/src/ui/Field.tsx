@@ -77,20 +77,7 @@ function FormTextField({ control, ...props }: OfForm<TextProps>) {
 }
 
 function TextBox(props: TextProps) {
-  const {
-    label,
-    value,
-    onChange,
-    error,
-    hint,
-    aside,
-    unit,
-    type = "text",
-    rows,
-    onCaret,
-    known,
-    ...rest
-  } = props;
+  const { label, value, onChange, error, hint, aside, unit, type = "text", rows, onCaret, known, ...rest } = props;
   return (
     <FieldFrame label={label} error={error} hint={hint} aside={aside}>
       {({ id, describedBy, invalid }) => {
@@ -100,8 +87,7 @@ function TextBox(props: TextProps) {
           "aria-invalid": invalid,
           "aria-describedby": describedBy,
           spellCheck: false,
-          onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) =>
-            onChange(event.target.value),
+          onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => onChange(event.target.value),
           onSelect: (event: SyntheticEvent<HTMLInputElement | HTMLTextAreaElement>) =>
             onCaret?.(event.currentTarget.value, event.currentTarget.selectionStart ?? 0),
           ...rest,
@@ -117,12 +103,7 @@ function TextBox(props: TextProps) {
         }
         return (
           <span className={`input press flex w-full items-center ${invalid ? "input-error" : ""}`}>
-            <input
-              {...shared}
-              type={type}
-              list={known?.length ? `${id}-known` : undefined}
-              className="min-w-0 grow"
-            />
+            <input {...shared} type={type} list={known?.length ? `${id}-known` : undefined} className="min-w-0 grow" />
             {known?.length ? (
               <datalist id={`${id}-known`}>
                 {known.map((text) => (
@@ -157,9 +138,7 @@ function SelectBox<Choice extends string>(props: SelectProps<Choice>) {
   const { label, error, hint, aside, ...rest } = props;
   return (
     <FieldFrame label={label} error={error} hint={hint} aside={aside}>
-      {({ id, describedBy }) => (
-        <Select id={id} aria-describedby={describedBy} className="w-full" {...rest} />
-      )}
+      {({ id, describedBy }) => <Select id={id} aria-describedby={describedBy} className="w-full" {...rest} />}
     </FieldFrame>
   );
 }

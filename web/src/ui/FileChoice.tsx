@@ -8,12 +8,7 @@ interface Props extends Pick<ComponentProps<"input">, "accept" | "capture"> {
 export const PHOTOS = "image/jpeg,image/png,image/webp";
 
 /** A button that asks for a file; the same file can be chosen again. */
-export function FileButton({
-  take,
-  children,
-  className,
-  ...rest
-}: Props & { children: ReactNode; className: string }) {
+export function FileButton({ take, children, className, ...rest }: Props & { children: ReactNode; className: string }) {
   return (
     <label className={`btn press ${className}`}>
       {children}

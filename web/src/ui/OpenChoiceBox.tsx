@@ -1,29 +1,10 @@
 import { ChevronDown } from "lucide-react";
-import {
-  Button,
-  ComboBox,
-  FieldError,
-  Input,
-  Label,
-  ListBox,
-  ListBoxItem,
-  Popover,
-  Text,
-} from "react-aria-components";
+import { Button, ComboBox, FieldError, Input, Label, ListBox, ListBoxItem, Popover, Text } from "react-aria-components";
 import { t } from "@/texts/ui";
 import type { ChoiceBoxProps } from "./ChoiceBox";
 
 /** The choice once it is searched. */
-export function OpenChoiceBox({
-  label,
-  value,
-  onChange,
-  options,
-  error,
-  hint,
-  aside,
-  disabled,
-}: ChoiceBoxProps) {
+export function OpenChoiceBox({ label, value, onChange, options, error, hint, aside, disabled }: ChoiceBoxProps) {
   return (
     <ComboBox
       className="min-w-0"

@@ -1,12 +1,4 @@
-import {
-  Button,
-  Menu as List,
-  MenuItem,
-  MenuTrigger,
-  Popover,
-  RouterProvider,
-  Separator,
-} from "react-aria-components";
+import { Button, Menu as List, MenuItem, MenuTrigger, Popover, RouterProvider, Separator } from "react-aria-components";
 import { useHref, useNavigate } from "react-router";
 import type { MenuProps } from "./Menu";
 
@@ -28,12 +20,7 @@ export function OpenMenu({ label, groups, children, className = "btn btn-ghost p
           <List aria-label={label} className="outline-none">
             {filled.flatMap((group, at) => [
               ...(at > 0
-                ? [
-                    <Separator
-                      key={`line-${group[0]?.key}`}
-                      className="my-1.5 border-0 border-t border-base-300"
-                    />,
-                  ]
+                ? [<Separator key={`line-${group[0]?.key}`} className="my-1.5 border-0 border-t border-base-300" />]
                 : []),
               ...group.map((entry) => (
                 <MenuItem

@@ -1,11 +1,7 @@
 import type { ReactNode } from "react";
 
 /** A column: its heading, what stands in it, and whether it is words; numbers stand at the right. */
-export type Column<Row> = readonly [
-  head: ReactNode,
-  cell: (row: Row, index: number) => ReactNode,
-  words?: "words",
-];
+export type Column<Row> = readonly [head: ReactNode, cell: (row: Row, index: number) => ReactNode, words?: "words"];
 
 interface Props<Row> {
   columns: readonly Column<Row>[];

@@ -121,9 +121,7 @@ export function FormPart<Texts extends object, Name extends keyof Texts & string
   children: (values: Pick<Texts, Name>) => ReactNode;
 }) {
   const watched: unknown[] = useWatch({ control: form.control, name: names });
-  return children(
-    Object.fromEntries(names.map((name, index) => [name, watched[index]])) as Pick<Texts, Name>,
-  );
+  return children(Object.fromEntries(names.map((name, index) => [name, watched[index]])) as Pick<Texts, Name>);
 }
 
 const PAUSE_MS = 120;

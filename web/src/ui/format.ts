@@ -42,9 +42,7 @@ export function length(m: number, system: UnitSystem) {
   const rest = total % 96;
   const inchesWhole = Math.floor(rest / 8);
   const part = EIGHTHS[rest % 8] ?? "";
-  return rest
-    ? `${number(feet, 0)} ft ${inchesWhole || !part ? inchesWhole : ""}${part} in`
-    : `${number(feet, 0)} ft`;
+  return rest ? `${number(feet, 0)} ft ${inchesWhole || !part ? inchesWhole : ""}${part} in` : `${number(feet, 0)} ft`;
 }
 
 export function temperature(celsius: number, system: UnitSystem) {
@@ -167,10 +165,7 @@ export function day(iso: string) {
   return format.format(new Date(`${iso.slice(0, 10)}T12:00:00`));
 }
 
-export const PLACEHOLDER: Record<
-  "length" | "small" | "depth" | "volume" | "share",
-  Record<UnitSystem, string>
-> = {
+export const PLACEHOLDER: Record<"length" | "small" | "depth" | "volume" | "share", Record<UnitSystem, string>> = {
   length: { metric: "m", us: "ft" },
   small: { metric: "cm", us: "in" },
   depth: { metric: "mm", us: "in" },

@@ -9,9 +9,7 @@ function madeOnce<Options extends object, Format>(make: (options: Options) => Fo
   };
 }
 
-export const numberFormat = madeOnce(
-  (options: Intl.NumberFormatOptions) => new Intl.NumberFormat(undefined, options),
-);
+export const numberFormat = madeOnce((options: Intl.NumberFormatOptions) => new Intl.NumberFormat(undefined, options));
 
 export const dateFormat = madeOnce(
   (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(undefined, options),

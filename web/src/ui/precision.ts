@@ -1,17 +1,5 @@
 import type { Figure, UnitSystem } from "@/api/schema.gen";
-import {
-  area,
-  depth,
-  FOOT,
-  inches,
-  length,
-  money,
-  number,
-  onGround,
-  temperature,
-  valueText,
-  YARD3,
-} from "./format";
+import { area, depth, FOOT, inches, length, money, number, onGround, temperature, valueText, YARD3 } from "./format";
 
 /** How figures are shown that were worked out: no finer than their range deserves, and as a person can lay them.
  *  What was typed, and the working of a figure, are shown by `format` as they are. */
@@ -106,20 +94,16 @@ export function aboutWater(m3: number, system: UnitSystem) {
 /** Words from the core, in which amounts stand as {75 mm}, {0.3 m}, {4 m3}, {5 g_m2} or {84 money}, in the reader's
  *  units. */
 export function inUnits(text: string, system: UnitSystem, currency = ""): string {
-  return text.replace(
-    /\{(-?[\d.e+]+) (mm|m|m3|m3_water|g_m2|degC|money)\}/g,
-    (_, amount: string, unit: string) => {
-      const value = Number(amount);
-      if (unit === "money") return money(value, currency);
-      if (unit === "g_m2") return onGround(value, system);
-      if (unit === "m3") return about(value, system);
-      if (unit === "m3_water") return aboutWater(value, system);
-      if (unit === "degC") return temperature(value, system);
-      if (unit === "mm") return value >= MM ? usualDepth(value, system) : inchesOrMm(value, system);
-      return value < 1 ? aboutGap(value, system) : aboutHeight(value, system);
-    },
-  );
+  return text.replace(/\{(-?[\d.e+]+) (mm|m|m3|m3_water|g_m2|degC|money)\}/g, (_, amount: string, unit: string) => {
+    const value = Number(amount);
+    if (unit === "money") return money(value, currency);
+    if (unit === "g_m2") return onGround(value, system);
+    if (unit === "m3") return about(value, system);
+    if (unit === "m3_water") return aboutWater(value, system);
+    if (unit === "degC") return temperature(value, system);
+    if (unit === "mm") return value >= MM ? usualDepth(value, system) : inchesOrMm(value, system);
+    return value < 1 ? aboutGap(value, system) : aboutHeight(value, system);
+  });
 }
 
-const inchesOrMm = (mm: number, system: UnitSystem) =>
-  system === "us" ? inches(laid(mm, "us")) : depth(mm, system);
+const inchesOrMm = (mm: number, system: UnitSystem) => (system === "us" ? inches(laid(mm, "us")) : depth(mm, system));

@@ -72,9 +72,7 @@ export function rangeOf(figure: Figure, units: UnitSystem) {
   const high = valueText(figure.high, figure.unit, units);
   // “44.3 to 50.4 m³”: the unit once, where it stands behind both numbers.
   const unit = /\s\D+$/.exec(high)?.[0];
-  return low === high
-    ? null
-    : t("to", { low: unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low, high });
+  return low === high ? null : t("to", { low: unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low, high });
 }
 
 function Worked({ figure }: { figure: Figure }) {
@@ -112,9 +110,7 @@ function Worked({ figure }: { figure: Figure }) {
                   pieces={working.formula}
                   terms={working.terms}
                   render={(term) => (
-                    <span className="whitespace-nowrap">
-                      {valueText(term.figure.value, term.figure.unit, units)}
-                    </span>
+                    <span className="whitespace-nowrap">{valueText(term.figure.value, term.figure.unit, units)}</span>
                   )}
                 />
               </p>
@@ -207,9 +203,7 @@ const MARKS: Record<Mark, string> = {
 function sourceText({ mark, text }: Figure["source"]) {
   if (mark === "entered" && text === "You entered this.") return "";
   const rest = text.replace(/^Common practice, no published source[:.]?\s*/, "");
-  return mark === "common practice" && rest !== text
-    ? t("noPublishedSource", { rest: sentence(rest) })
-    : text;
+  return mark === "common practice" && rest !== text ? t("noPublishedSource", { rest: sentence(rest) }) : text;
 }
 
 const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -18,9 +18,7 @@ export function Account() {
     mutationFn: (body: { name: string; units: UnitSystem | null }) => api.patch("/account", { body }),
     onSuccess: enter,
   });
-  const change = useChange((body: { current: string; new: string }) =>
-    api.post("/account/password", { body }),
-  );
+  const change = useChange((body: { current: string; new: string }) => api.post("/account/password", { body }));
   const person = useFields({
     start: { name: session?.user?.name ?? "", units: (session?.user?.units ?? "") as UnitSystem | "" },
     problem: save.error,
@@ -52,9 +50,7 @@ export function Account() {
       </form>
       <form
         className="space-y-4 border-t border-base-300 pt-6"
-        onSubmit={secret.onSubmit((texts) =>
-          change.mutate(texts, { onSuccess: () => secret.clear(NO_PASSWORDS) }),
-        )}
+        onSubmit={secret.onSubmit((texts) => change.mutate(texts, { onSuccess: () => secret.clear(NO_PASSWORDS) }))}
       >
         <h2 className="text-xl">{t("changePassword")}</h2>
         <TextField

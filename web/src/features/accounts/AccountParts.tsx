@@ -85,9 +85,7 @@ export function SignIns() {
 /** Browser and system as a person would name them. */
 export function browserOf(device: string): string {
   const browser = ["Firefox", "Edg", "OPR", "Chrome", "Safari"].find((name) => device.includes(name));
-  const system = ["Android", "iPhone", "iPad", "Windows", "Mac OS", "Linux"].find((name) =>
-    device.includes(name),
-  );
+  const system = ["Android", "iPhone", "iPad", "Windows", "Mac OS", "Linux"].find((name) => device.includes(name));
   const named = browser === "Edg" ? "Edge" : browser === "OPR" ? "Opera" : browser;
   if (!named && !system) return t("otherProgram");
   return [named ?? t("browser"), system ? t("on", { system }) : ""].filter(Boolean).join(" ");

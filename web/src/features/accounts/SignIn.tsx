@@ -46,12 +46,7 @@ export function SignIn() {
       ) : null}
       <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => signIn.mutate(texts))}>
         <TextField label={t("eMailAddress")} type="email" autoComplete="username" {...form.field("email")} />
-        <TextField
-          label={t("password")}
-          type="password"
-          autoComplete="current-password"
-          {...form.field("password")}
-        />
+        <TextField label={t("password")} type="password" autoComplete="current-password" {...form.field("password")} />
         <Sentence text={form.sentence} />
         <Button type="submit" outline wide disabled={signIn.isPending}>
           {t("signIn")}

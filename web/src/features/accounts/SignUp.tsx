@@ -16,8 +16,7 @@ export function SignUp() {
   const navigate = useNavigate();
   const enter = useEnter();
   const signUp = useMutation({
-    mutationFn: (entry: typeof START) =>
-      api.post("/accounts", { body: { ...entry, workspace: null, invitation } }),
+    mutationFn: (entry: typeof START) => api.post("/accounts", { body: { ...entry, workspace: null, invitation } }),
     onSuccess: (session) => {
       enter(session);
       const [workspace] = session.workspaces;
@@ -44,10 +43,7 @@ export function SignUp() {
       </form>
       <p>
         {t("alreadyHaveAnAccount")}{" "}
-        <Link
-          className="link link-primary"
-          to={invitation ? `/sign-in?next=/join#${invitation}` : "/sign-in"}
-        >
+        <Link className="link link-primary" to={invitation ? `/sign-in?next=/join#${invitation}` : "/sign-in"}>
           {t("signIn")}
         </Link>
       </p>

@@ -106,8 +106,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
   );
   const form = useFields({ start: { role: "crew" as Role, email: "" }, problem: invite.error });
   const withdraw = useChange(
-    (invitation_id: string) =>
-      workspaceApi.delete("/invitations/{invitation_id}", { path: { invitation_id } }),
+    (invitation_id: string) => workspaceApi.delete("/invitations/{invitation_id}", { path: { invitation_id } }),
     refresh,
   );
   const link = invite.data?.token ? `${location.origin}/join#${invite.data.token}` : null;

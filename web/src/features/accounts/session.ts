@@ -38,8 +38,7 @@ export function useSignOut() {
   return useMutation({
     mutationFn: () => api.delete("/session"),
     onSuccess: () => {
-      for (const key of Object.keys(localStorage))
-        if (key.startsWith("ulmatic.draft.")) localStorage.removeItem(key);
+      for (const key of Object.keys(localStorage)) if (key.startsWith("ulmatic.draft.")) localStorage.removeItem(key);
       navigate("/sign-in");
       cache.clear();
     },

@@ -23,15 +23,7 @@ interface KindFieldsProps {
 
 /** The fields of a kind of entry, as the server describes them; of those of which one is typed, the chosen one.
  *  A material is chosen elsewhere. */
-export function KindFields({
-  kind,
-  form,
-  units,
-  chosen,
-  spread = false,
-  hint,
-  focus = false,
-}: KindFieldsProps) {
+export function KindFields({ kind, form, units, chosen, spread = false, hint, focus = false }: KindFieldsProps) {
   return kind.fields
     .filter(({ type, either, name }) => type !== "material" && (!either || name === chosen))
     .map((field, index) => (
@@ -50,8 +42,7 @@ export function KindFields({
     ));
 }
 
-export const labelOf = (field: EntryFieldOut, spread: boolean) =>
-  (spread ? field.label_spread : null) ?? field.label;
+export const labelOf = (field: EntryFieldOut, spread: boolean) => (spread ? field.label_spread : null) ?? field.label;
 
 interface KindFieldProps {
   field: EntryFieldOut;
@@ -84,12 +75,5 @@ function KindField({ field, place, form, units, focus }: KindFieldProps) {
       </FormPart>
     );
   }
-  return (
-    <TextField
-      {...shared}
-      type={type === "day" ? "date" : "text"}
-      unit={unitOf(type, units)}
-      autoFocus={focus}
-    />
-  );
+  return <TextField {...shared} type={type === "day" ? "date" : "text"} unit={unitOf(type, units)} autoFocus={focus} />;
 }

@@ -160,12 +160,7 @@ function ComparedPicture({ compared, names }: { compared: Compared[]; names: Map
   const x = (at: number) => LEFT + ((at + 0.5) * (WIDE - LEFT)) / compared.length;
   return (
     <>
-      <svg
-        viewBox={`0 0 ${WIDE} ${HIGH}`}
-        className="w-full"
-        role="img"
-        aria-label={t("forecastsAgainstReadings")}
-      >
+      <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="w-full" role="img" aria-label={t("forecastsAgainstReadings")}>
         <Grid y={y} ticks={ticks} left={LEFT} right={WIDE} words={(mm) => aboutDepth(mm, units)} />
         {compared.map((reading, at) => (
           <g key={reading.entry_id}>

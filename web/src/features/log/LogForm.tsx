@@ -145,11 +145,7 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
         {t(corrects ? "correctWithName" : account ? "nitrogenGiven" : "logWithName", { name: plot.name })}
       </h2>
       <Notices notices={notices.map((notice) => inUnits(notice, units))} />
-      <SelectField
-        label={account ? t("type") : t("whatHappened")}
-        {...form.field("kind")}
-        options={options}
-      />
+      <SelectField label={account ? t("type") : t("whatHappened")} {...form.field("kind")} options={options} />
       {kind?.hint && account ? <p>{kind.hint}</p> : null}
       {kind && material ? (
         <MaterialSelect

@@ -38,9 +38,7 @@ export function LogPage() {
   const { data: kinds } = useKinds();
   const { data: materials } = useMaterials(workspaceId);
   const texts = useMemo(() => {
-    const names = new Map(
-      (materials ?? []).map(({ material }) => [material.key, material.name.toLowerCase()]),
-    );
+    const names = new Map((materials ?? []).map(({ material }) => [material.key, material.name.toLowerCase()]));
     return (log.data ?? []).map((logged) => ({
       logged,
       text: entryWords(logged, units, kinds, (key) => names.get(key) ?? "mulch"),
@@ -63,8 +61,7 @@ export function LogPage() {
     .filter(({ logged }) => all || logged.plot_id === chosen.id)
     .filter(
       ({ logged, text }) =>
-        words === "" ||
-        `${text} ${logged.note} ${logged.by} ${plotOf(logged.plot_id)}`.toLowerCase().includes(words),
+        words === "" || `${text} ${logged.note} ${logged.by} ${plotOf(logged.plot_id)}`.toLowerCase().includes(words),
     );
   return (
     <div
@@ -119,11 +116,7 @@ export function LogPage() {
         <div className="flex flex-wrap items-center gap-4">
           <label className="input press flex w-full max-w-xs items-center">
             <span className="sr-only">{t("searchTheLog")}</span>
-            <input
-              value={sought}
-              onChange={(event) => seek(event.target.value)}
-              placeholder={t("searchTheLog")}
-            />
+            <input value={sought} onChange={(event) => seek(event.target.value)} placeholder={t("searchTheLog")} />
           </label>
           <Tick small checked={all} onChange={showAll}>
             {t("allPlots")}
@@ -136,10 +129,7 @@ export function LogPage() {
               <span className="min-w-0 grow">
                 <strong>{day(logged.on)}</strong>
                 {all ? `, ${plotOf(logged.plot_id)}` : ""}
-                {logged.trees
-                  ? `, ${t("trees", { first: logged.trees.first, last: logged.trees.last })}`
-                  : ""}
-                : {text}
+                {logged.trees ? `, ${t("trees", { first: logged.trees.first, last: logged.trees.last })}` : ""}: {text}
                 {logged.note ? <span className="italic"> {logged.note}</span> : null}
                 {logged.corrects ? <span className="text-sm"> ({t("corrected")})</span> : null}
                 {logged.by ? <span className="text-sm text-base-content/75">, {logged.by}</span> : null}

@@ -42,8 +42,7 @@ export function PastPage() {
   const drawn = new Set((photos.data ?? []).filter((photo) => photo.drawn).map((photo) => photo.id));
   const { upkeep } = learning.data;
   const tasks = kindOf(kinds.data, "hours")?.fields.find(({ name }) => name === "task")?.choices;
-  const hoursOf = (hours: number | null | undefined) =>
-    hours == null ? t("notLogged") : valueText(hours, "h", units);
+  const hoursOf = (hours: number | null | undefined) => (hours == null ? t("notLogged") : valueText(hours, "h", units));
   return (
     <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="past">
       {chosen ? (

@@ -19,12 +19,7 @@ export function Questions({ log, plotOf }: { log: LogEntryOut[]; plotOf: (id: st
       {questions.map((question) => {
         const logged = log.find((entry) => entry.id === question.entry_id);
         return logged ? (
-          <Asked
-            key={question.entry_id}
-            question={question}
-            logged={logged}
-            name={plotOf(question.plot_id)}
-          />
+          <Asked key={question.entry_id} question={question} logged={logged} name={plotOf(question.plot_id)} />
         ) : null;
       })}
     </ul>

@@ -1,13 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api } from "@/api/client";
-import type {
-  EntryFieldOut,
-  Kinds,
-  LogEntryOut,
-  LogKindOut,
-  NewLogEntry,
-  UnitSystem,
-} from "@/api/schema.gen";
+import type { EntryFieldOut, Kinds, LogEntryOut, LogKindOut, NewLogEntry, UnitSystem } from "@/api/schema.gen";
 import { depth, length, onGround, PLACEHOLDER, share, temperature, valueText, volume } from "@/ui/format";
 import { typedNumber } from "@/ui/typedNumber";
 
@@ -43,9 +36,7 @@ export const placeOf = (kind: string, field: string) => `${kind}_${field}`;
 /** What the fields of a kind hold at first. */
 export function startsOf(kinds: readonly LogKindOut[], units: UnitSystem): Record<string, string> {
   return Object.fromEntries(
-    kinds.flatMap(({ kind, fields }) =>
-      fields.map((field) => [placeOf(kind, field.name), startOf(field, units)]),
-    ),
+    kinds.flatMap(({ kind, fields }) => fields.map((field) => [placeOf(kind, field.name), startOf(field, units)])),
   );
 }
 
@@ -56,11 +47,7 @@ function startOf(field: EntryFieldOut, units: UnitSystem): string {
 }
 
 /** An entry of a kind from what was typed; what was left empty is not said. */
-export function entryOf(
-  kind: LogKindOut,
-  texts: Record<string, string>,
-  chosen?: string,
-): NewLogEntry["entry"] {
+export function entryOf(kind: LogKindOut, texts: Record<string, string>, chosen?: string): NewLogEntry["entry"] {
   const entry: NewLogEntry["entry"] = { kind: kind.kind };
   for (const { name, type, either, needed } of kind.fields) {
     const text = (texts[placeOf(kind.kind, name)] ?? "").trim();

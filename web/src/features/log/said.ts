@@ -39,10 +39,7 @@ export function entryWords(
       });
     case "removed":
       return t("dugOut", {
-        chips:
-          (entry.chips_mm ?? 0) > 0
-            ? `${t("removedOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} `
-            : "",
+        chips: (entry.chips_mm ?? 0) > 0 ? `${t("removedOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} ` : "",
         humus: entry.humus_mm == null ? t("allHumus") : t("ofHumus", { depth: depth(entry.humus_mm, units) }),
       });
     case "dug_in":

@@ -22,10 +22,7 @@ export function MaterialSelect({ workspaceId, label, value, change, empty, witho
   const materials = useMaterials(workspaceId);
   const listed = (materials.data ?? [])
     .filter(({ material }) => material.kind !== "sheet" && material.key !== without)
-    .map(({ material, own }): [string, string] => [
-      material.key,
-      `${material.name}${own ? ` (${t("own")})` : ""}`,
-    ]);
+    .map(({ material, own }): [string, string] => [material.key, `${material.name}${own ? ` (${t("own")})` : ""}`]);
   const options: [string, string][] = empty === undefined ? listed : [["", empty], ...listed];
   return <ChoiceBox label={label} value={value} onChange={change} options={options} {...rest} />;
 }

@@ -58,11 +58,7 @@ export function Materials() {
           </div>
           <label className="input press mb-2 flex w-full max-w-sm items-center">
             <span className="sr-only">{t("searchForAMaterial")}</span>
-            <input
-              value={sought}
-              onChange={(event) => seek(event.target.value)}
-              placeholder={t("strawConifer")}
-            />
+            <input value={sought} onChange={(event) => seek(event.target.value)} placeholder={t("strawConifer")} />
           </label>
           <ul className="divide-y divide-base-300 border-y border-base-300" aria-label={t("materials")}>
             {listed.map((out) => (

@@ -141,15 +141,11 @@ function Form({ stored, materials, workspaceId }: Props) {
           <MixParts
             workspaceId={workspaceId}
             parts={texts.parts.map(({ share, ...part }) => ({ ...part, amount: share }))}
-            change={(parts) =>
-              form.change({ parts: parts.map(({ amount, ...part }) => ({ ...part, share: amount })) })
-            }
+            change={(parts) => form.change({ parts: parts.map(({ amount, ...part }) => ({ ...part, share: amount })) })}
             amount={t("byVolumeHeading")}
             unit="%"
             added={{ material: "ramial", amount: "20 %" }}
-            errorAt={(index, name) =>
-              form.errorAt(`parts.${index}.${name === "amount" ? "share" : "material"}`)
-            }
+            errorAt={(index, name) => form.errorAt(`parts.${index}.${name === "amount" ? "share" : "material"}`)}
             without={stored?.material.key}
           />
         )}

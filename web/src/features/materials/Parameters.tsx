@@ -47,15 +47,13 @@ export function Parameters() {
       <h1 className="text-3xl">{t("parameters")}</h1>
       <p>
         {t("allFiguresThatUlmaticUsesWith")} <strong>{t("published")}</strong> {t("theSourceIsNamed")}{" "}
-        <strong>{t("fromMemory")}</strong> {t("theSourceIsNamedButWas")}{" "}
-        <strong>{t("commonPractice")}</strong> {t("usualInTheTradeWithoutA")}
+        <strong>{t("fromMemory")}</strong> {t("theSourceIsNamedButWas")} <strong>{t("commonPractice")}</strong>{" "}
+        {t("usualInTheTradeWithoutA")}
       </p>
       {ownParameters.length > 0 ? (
         <section className="space-y-2 border-l-4 border-primary pl-3" data-testid="own-parameters">
           <div className="flex flex-wrap items-center justify-between gap-2">
-            <h2 className="text-xl">
-              {t("setByYou", { number: t("figures", { count: ownParameters.length }) })}
-            </h2>
+            <h2 className="text-xl">{t("setByYou", { number: t("figures", { count: ownParameters.length }) })}</h2>
             {may.edit ? (
               <Button small onClick={() => resetAll.mutate()}>
                 {t("resetAll")}

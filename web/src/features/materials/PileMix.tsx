@@ -59,9 +59,7 @@ export function PileMix() {
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
   const errors = mixed.error instanceof Problem ? mixed.error.byField : {};
   const out = mixed.isError ? undefined : mixed.data;
-  const added = materials.data
-    .find((material) => material.material.key === texts.add)
-    ?.material.name.toLowerCase();
+  const added = materials.data.find((material) => material.material.key === texts.add)?.material.name.toLowerCase();
   const amount = (measured: { kg: number | null; m3: number | null } | null | undefined) =>
     measured?.m3 == null || measured.kg == null
       ? t("notPossibleWith", { added })
@@ -101,12 +99,7 @@ export function PileMix() {
               change={(add) => form.change({ add })}
             />
             <TextField label={t("targetCN")} {...form.field("ratio")} error={errors.ratio} />
-            <TextField
-              label={t("targetMoisture")}
-              unit="%"
-              {...form.field("moisture")}
-              error={errors.moisture}
-            />
+            <TextField label={t("targetMoisture")} unit="%" {...form.field("moisture")} error={errors.moisture} />
           </div>
         </div>
         <section aria-label={t("theMix")} className="lg:sticky lg:top-4 lg:self-start" data-testid="pile-mix">
@@ -130,10 +123,7 @@ export function PileMix() {
                 <h3 className="font-semibold">{t("byBuckets")}</h3>
                 <ul>
                   {out.buckets.map((bucket) => (
-                    <li
-                      key={bucket.name}
-                      className="flex justify-between gap-3 border-b border-base-300 py-1"
-                    >
+                    <li key={bucket.name} className="flex justify-between gap-3 border-b border-base-300 py-1">
                       <span>{bucket.name}</span>
                       <span className="font-semibold">{Number(bucket.buckets.toFixed(1))}</span>
                     </li>

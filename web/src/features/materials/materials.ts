@@ -19,10 +19,7 @@ export function useMaterials(workspace_id: string) {
 export function useOwnMaterials(workspace_id: string) {
   const workspaceApi = apiOfWorkspace(workspace_id);
   const refresh = useStale("materials");
-  const add = useChange(
-    (body: MaterialEntry & { id: string }) => workspaceApi.post("/materials", { body }),
-    refresh,
-  );
+  const add = useChange((body: MaterialEntry & { id: string }) => workspaceApi.post("/materials", { body }), refresh);
   const change = useChange(
     ({ stored, entry }: { stored: MaterialOut; entry: MaterialEntry }) =>
       workspaceApi.put("/materials/{material_id}", {
@@ -33,8 +30,7 @@ export function useOwnMaterials(workspace_id: string) {
     refresh,
   );
   const remove = useRemoval<MaterialOut>({
-    remove: ({ material }) =>
-      workspaceApi.delete("/materials/{material_id}", { path: { material_id: material.key } }),
+    remove: ({ material }) => workspaceApi.delete("/materials/{material_id}", { path: { material_id: material.key } }),
     restore: ({ material }) =>
       workspaceApi.post("/materials/{material_id}/restoration", { path: { material_id: material.key } }),
     refresh,

@@ -63,22 +63,14 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
       noValidate
       data-testid="buying"
       onSubmit={form.onSubmit((texts) =>
-        saving.mutate(
-          { entry: entryOf(texts, units), version: buying.version },
-          { onSuccess: () => form.clear() },
-        ),
+        saving.mutate({ entry: entryOf(texts, units), version: buying.version }, { onSuccess: () => form.clear() }),
       )}
     >
       <fieldset disabled={!edit} className="space-y-3">
         <h2 className="text-xl">{t("buyingAndWork")}</h2>
         <div className="grid grid-cols-2 gap-3">
           <TextField label={t("neededBy")} type="date" {...field("wanted_by")} />
-          <TextField
-            label={t("budget")}
-            unit={texts.currency}
-            {...field("budget")}
-            hint={t("forChipsAndDelivery")}
-          />
+          <TextField label={t("budget")} unit={texts.currency} {...field("budget")} hint={t("forChipsAndDelivery")} />
           <SelectField
             label={t("certainty")}
             {...field("sure")}
@@ -115,9 +107,7 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
                   disabled={on && texts.carriers.length === 1}
                   onClick={() =>
                     change({
-                      carriers: on
-                        ? texts.carriers.filter((carrier) => carrier !== kind)
-                        : [...texts.carriers, kind],
+                      carriers: on ? texts.carriers.filter((carrier) => carrier !== kind) : [...texts.carriers, kind],
                     })
                   }
                 >

@@ -55,11 +55,7 @@ export function ClientPage() {
             </ul>
           )}
         </section>
-        {quote ? (
-          <Quoted quote={quote} token={token} accepted={() => sheet.refetch()} />
-        ) : (
-          <p>{t("noQuoteYet")}</p>
-        )}
+        {quote ? <Quoted quote={quote} token={token} accepted={() => sheet.refetch()} /> : <p>{t("noQuoteYet")}</p>}
         {photos.length > 0 ? <Photos photos={photos} token={token} /> : null}
       </main>
     </Units>
@@ -81,11 +77,7 @@ function Quoted({ quote, token, accepted }: { quote: QuoteOut; token: string; ac
           {t("acceptedBy", { name: quote.accepted_by, day: day(quote.accepted_at) })}
         </p>
       ) : (
-        <form
-          noValidate
-          className="max-w-sm space-y-2"
-          onSubmit={form.onSubmit((texts) => accept.mutate(texts.name))}
-        >
+        <form noValidate className="max-w-sm space-y-2" onSubmit={form.onSubmit((texts) => accept.mutate(texts.name))}>
           <TextField
             label={t("yourName")}
             {...form.field("name")}
@@ -117,12 +109,7 @@ function Plan({ plots, site }: { plots: ClientPlot[]; site: string }) {
   );
   return (
     <>
-      <svg
-        viewBox={`0 0 ${WIDE} ${HIGH}`}
-        className="w-full bg-base-100"
-        role="img"
-        aria-label={t("planOf", { site })}
-      >
+      <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="w-full bg-base-100" role="img" aria-label={t("planOf", { site })}>
         {plots.map((plot, at) => {
           const x = MARGIN + (plot.place.x_m - west) * scale;
           const y = MARGIN + (north - plot.place.y_m) * scale;

@@ -91,14 +91,7 @@ export function AccountPicture({ sheet, series, week, setWeek }: Props) {
         {months
           .filter(({ date }) => sheet.growing.includes(date.getMonth() + 1))
           .map(({ at, until }) => (
-            <rect
-              key={at}
-              x={x(at)}
-              y={ground}
-              width={x(until) - x(at)}
-              height={6}
-              fill="var(--color-secondary)"
-            />
+            <rect key={at} x={x(at)} y={ground} width={x(until) - x(at)} height={6} fill="var(--color-secondary)" />
           ))}
         <Grid
           y={drawn.y}
@@ -121,13 +114,7 @@ export function AccountPicture({ sheet, series, week, setWeek }: Props) {
         <path d={drawn.owed} fill="url(#owed)" opacity={0.55} />
         <path d={drawn.paid} fill="url(#paid)" />
         <path d={drawn.past} fill="none" stroke="var(--color-base-content)" strokeWidth={2.2} />
-        <path
-          d={drawn.ahead}
-          fill="none"
-          stroke="var(--color-base-content)"
-          strokeWidth={2.2}
-          strokeDasharray="7 4"
-        />
+        <path d={drawn.ahead} fill="none" stroke="var(--color-base-content)" strokeWidth={2.2} strokeDasharray="7 4" />
         {sheet.marks.map((mark, index) => {
           const weekOfMark = weekOf(sheet, mark.on);
           return weekOfMark < 0 || weekOfMark > last ? null : (

@@ -45,8 +45,7 @@ export function NitrogenPage() {
   const pieces = useMemo(() => plots.map((plot, index) => drawn(plot, index + 1)), [plots]);
   const weekShown = week ?? 52;
   const owed = useMemo(
-    () =>
-      new Map(plots.map((plot) => [plot.id, Math.round((balances.get(plot.id)?.[weekShown] ?? 0) * 4) / 4])),
+    () => new Map(plots.map((plot) => [plot.id, Math.round((balances.get(plot.id)?.[weekShown] ?? 0) * 4) / 4])),
     [plots, balances, weekShown],
   );
   if (!site.data) return <Loading what={t("theSite")} />;
@@ -140,8 +139,7 @@ function ToDo({ sheet, product, setProduct }: Props) {
   const { dose } = sheet;
   const number = (text: string) => Number(text.replace(",", "."));
   const badPercent = !(number(percent) > 0 && number(percent) <= 60) ? t("aPercentageFrom1To60") : undefined;
-  const badBag =
-    bag.trim() !== "" && !(number(bag) > 0 && number(bag) <= 2000) ? t("aWeightForExample20") : undefined;
+  const badBag = bag.trim() !== "" && !(number(bag) > 0 && number(bag) <= 2000) ? t("aWeightForExample20") : undefined;
   return (
     <section data-testid="to-do">
       <h2 className="text-xl">{t("whatToDo")}</h2>
@@ -313,10 +311,7 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
           </li>
         ))}
         {sheet.marks.map((mark) => (
-          <li
-            key={mark.entry_id ?? mark.words + mark.on}
-            className="flex items-center justify-between gap-3 py-1"
-          >
+          <li key={mark.entry_id ?? mark.words + mark.on} className="flex items-center justify-between gap-3 py-1">
             <span className="grow">
               {mark.words}, {day(mark.on)}
             </span>

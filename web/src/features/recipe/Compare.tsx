@@ -49,13 +49,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
   const [variants, set] = useState<Variant[]>(() => {
     const entry = entryOf(plot, site.units);
     const other =
-      plot.wanted_mm > 60
-        ? site.units === "us"
-          ? "1 1/2 in"
-          : "40 mm"
-        : site.units === "us"
-          ? "4 in"
-          : "100 mm";
+      plot.wanted_mm > 60 ? (site.units === "us" ? "1 1/2 in" : "40 mm") : site.units === "us" ? "4 in" : "100 mm";
     return [
       { key: "kept", entry },
       { key: "other", entry: { ...entry, wanted_mm: other } },
@@ -67,9 +61,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
   const parent = `/w/${workspaceId}/sites/${site.id}/plots/${plot.id}?part=recipe`;
   const change = (key: string, next: Partial<Entry>) =>
     set(
-      variants.map((variant) =>
-        variant.key === key ? { ...variant, entry: { ...variant.entry, ...next } } : variant,
-      ),
+      variants.map((variant) => (variant.key === key ? { ...variant, entry: { ...variant.entry, ...next } } : variant)),
     );
   return (
     <div className="p-4">
@@ -77,9 +69,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
         <Back to={parent}>{plot.name}</Back>
         <h1 className="mr-auto text-2xl">{t("compareRecipes")}</h1>
         {variants.length < 3 ? (
-          <Button
-            onClick={() => set([...variants, { key: crypto.randomUUID(), entry: entryOf(plot, site.units) }])}
-          >
+          <Button onClick={() => set([...variants, { key: crypto.randomUUID(), entry: entryOf(plot, site.units) }])}>
             <Plus size={17} /> {t("thirdRecipe")}
           </Button>
         ) : null}

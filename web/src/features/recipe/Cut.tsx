@@ -80,10 +80,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
   const close = trunk && recipe.gap_least_m !== null && gap < (recipe.gap_least_m ?? 0) - 0.0005;
   const step = units === "us" ? 25.4 : 25;
   const every = top_mm * scale > 0 && step * scale < 13 ? 2 : 1;
-  const ticks = Array.from(
-    { length: Math.floor(top_mm / (step * every)) + 1 },
-    (_, index) => index * step * every,
-  );
+  const ticks = Array.from({ length: Math.floor(top_mm / (step * every)) + 1 }, (_, index) => index * step * every);
   const soil = useMemo(() => soilMarks(from, to, ground, SOIL), [from, to, ground, SOIL]);
   return (
     <>
@@ -129,19 +126,13 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
               stroke="var(--cut-bark)"
               strokeWidth={1.6}
             />
-            <g
-              stroke={close ? "var(--color-error)" : "var(--color-base-content)"}
-              strokeWidth={close ? 2 : 1.1}
-            >
+            <g stroke={close ? "var(--color-error)" : "var(--color-base-content)"} strokeWidth={close ? 2 : 1.1}>
               <path
                 d={`M${bark} ${ground - 4}V${SKY + 6}M${starts} ${ground - 4}V${SKY + 6}M${bark} ${SKY + 10}H${starts}`}
                 fill="none"
               />
               {close ? (
-                <path
-                  d={`M${bark + 3} ${ground - 4}V${SKY + 6}M${starts + 3} ${ground - 4}V${SKY + 6}`}
-                  fill="none"
-                />
+                <path d={`M${bark + 3} ${ground - 4}V${SKY + 6}M${starts + 3} ${ground - 4}V${SKY + 6}`} fill="none" />
               ) : null}
             </g>
             <text
@@ -226,7 +217,6 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
 
 const laid = (from: number, to: number, holdAt: number, hold: number, ground: number, top: number) => {
   const lip = 18;
-  const body = (a: number, b: number) =>
-    `M${a} ${ground}L${a + lip} ${top}H${b - (b < to ? lip : 0)}L${b} ${ground}Z`;
+  const body = (a: number, b: number) => `M${a} ${ground}L${a + lip} ${top}H${b - (b < to ? lip : 0)}L${b} ${ground}Z`;
   return hold ? body(from, holdAt - hold / 2) + body(holdAt + hold / 2, to) : body(from, to);
 };

@@ -47,11 +47,7 @@ export function HoldBacks({ entry, site, change, errorAt }: Props) {
               <TextField label={t("length")} unit={PLACEHOLDER.length[site.units]} {...field("length_m")} />
               <TextField label={t("width")} unit={PLACEHOLDER.length[site.units]} {...field("width_m")} />
             </div>
-            <Tick
-              className="text-sm"
-              checked={hold.for_good}
-              onChange={(for_good) => set(hold.key, { for_good })}
-            >
+            <Tick className="text-sm" checked={hold.for_good} onChange={(for_good) => set(hold.key, { for_good })}>
               {t("alwaysBareOtherwiseMulchedToThe")}
             </Tick>
           </div>

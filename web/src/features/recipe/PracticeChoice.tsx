@@ -55,9 +55,7 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
                     <span className="text-sm text-base-content/75">
                       {t("against", { counter: inUnits(school.counter, units) })}
                     </span>
-                    <span className="mt-auto pt-1 text-sm font-semibold">
-                      {inUnits(school.changes, units)}
-                    </span>
+                    <span className="mt-auto pt-1 text-sm font-semibold">{inUnits(school.changes, units)}</span>
                   </label>
                 );
               })}

@@ -53,10 +53,8 @@ export function RecipePanel(props: RecipeProps) {
   const recipe = estimate?.recipe;
   const trees = recipe?.gap_m !== null && recipe?.gap_m !== undefined;
   const apply = ({ field, value }: Fix) => {
-    if (field === "wanted_mm")
-      return change({ wanted_mm: inUnits(`{${value}}`, site.units).replace(/[{}]/g, "") });
-    if (field === "gap_m")
-      return change({ shape: { ...entry.shape, gap_m: inUnits(`{${value}}`, site.units) } });
+    if (field === "wanted_mm") return change({ wanted_mm: inUnits(`{${value}}`, site.units).replace(/[{}]/g, "") });
+    if (field === "gap_m") return change({ shape: { ...entry.shape, gap_m: inUnits(`{${value}}`, site.units) } });
     if (field === "growing_mm") return set({ growing_mm: inUnits(`{${value}}`, site.units) });
     set({ [field]: typeof value === "boolean" ? (value ? "yes" : "no") : value });
   };
@@ -249,9 +247,7 @@ function Layers({ estimate }: { estimate: Estimate }) {
   const { layers, area, laid, to_target: toTarget } = estimate.plot;
   const rows: [string, Figure, string][] = [
     [t("toTheTargetToday", { name: estimate.recipe.material.name }), toTarget, "font-semibold"],
-    ...[...layers]
-      .reverse()
-      .map(({ name, amount }): [string, Figure, string] => [name, amount, "font-semibold"]),
+    ...[...layers].reverse().map(({ name, amount }): [string, Figure, string] => [name, amount, "font-semibold"]),
   ];
   if (laid.value < area.value - 0.005) rows.push([t("mulchedOfTheWholeArea"), laid, "text-base-content/75"]);
   return (

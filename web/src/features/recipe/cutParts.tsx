@@ -56,17 +56,8 @@ export function BandFill({ band, x, width, y }: BandFillProps) {
           <path key={index} d={path} fill={colours[index]} stroke="#00000030" strokeWidth={0.5} />
         ))}
       </g>
-      {shade > 0 ? (
-        <rect x={x} y={y(band.to)} width={width} height={high} fill="#2a1c12" opacity={shade} />
-      ) : null}
-      <line
-        x1={x}
-        x2={x + width}
-        y1={y(band.to)}
-        y2={y(band.to)}
-        stroke="var(--soil-line)"
-        strokeWidth={0.8}
-      />
+      {shade > 0 ? <rect x={x} y={y(band.to)} width={width} height={high} fill="#2a1c12" opacity={shade} /> : null}
+      <line x1={x} x2={x + width} y1={y(band.to)} y2={y(band.to)} stroke="var(--soil-line)" strokeWidth={0.8} />
     </g>
   );
 }
@@ -149,10 +140,7 @@ export function Labels({ bands, y, x, edge, narrow, floor, width, green }: Label
         const middle = (y(band.from) + y(band.to)) / 2 - (band.from === band.to ? 3 : 0);
         const [name = "", ...rest] = band.label.split(", ");
         const place = Math.max(middle, last + 19);
-        const lines = wrapped(
-          rest.length ? `${name}, ${rest.join(", ")}` : name,
-          Math.floor((width - x - 4) / 6.1),
-        );
+        const lines = wrapped(rest.length ? `${name}, ${rest.join(", ")}` : name, Math.floor((width - x - 4) / 6.1));
         last = place + (lines.length - 1) * 15;
         return (
           <g key={band.key}>
@@ -181,8 +169,7 @@ function wrapped(text: string, most: number): string[] {
   const lines: string[] = [];
   for (const word of text.split(" ")) {
     const line = lines.at(-1);
-    if (line !== undefined && line.length + word.length + 1 <= most)
-      lines[lines.length - 1] = `${line} ${word}`;
+    if (line !== undefined && line.length + word.length + 1 <= most) lines[lines.length - 1] = `${line} ${word}`;
     else lines.push(word);
   }
   return lines;
@@ -193,11 +180,7 @@ export function soilMarks(from: number, to: number, ground: number, deep: number
   let stones = "";
   let roots = "";
   for (let index = 0; index < (to - from) / 9; index += 1) {
-    const [x, y, r] = [
-      from + 4 + random() * (to - from - 8),
-      ground + 8 + random() * (deep - 12),
-      1 + random() * 2.6,
-    ];
+    const [x, y, r] = [from + 4 + random() * (to - from - 8), ground + 8 + random() * (deep - 12), 1 + random() * 2.6];
     stones += `M${x.toFixed(1)} ${y.toFixed(1)}q${r} ${-r * 1.2} ${r * 2} 0q${-r * 0.3} ${r} ${-r} ${r}q${-r} 0 ${-r} ${-r}Z`;
     if (index % 3 === 0) {
       const [sx, sy] = [from + random() * (to - from - 20), ground + 3 + random() * 10];
@@ -214,9 +197,7 @@ export function Grass({ x, width, ground }: { x: number; width: number; ground: 
     const [bx, high, lean] = [x + 3 + random() * (width - 6), 12 + random() * 20, random() * 10 - 5];
     blades += `M${bx.toFixed(1)} ${ground}q${(lean * 0.2).toFixed(1)} ${(-high * 0.6).toFixed(1)} ${lean.toFixed(1)} ${(-high).toFixed(1)}`;
   }
-  return (
-    <path d={blades} fill="none" stroke="var(--color-success)" strokeWidth={1.7} strokeLinecap="round" />
-  );
+  return <path d={blades} fill="none" stroke="var(--color-success)" strokeWidth={1.7} strokeLinecap="round" />;
 }
 
 export function Seedlings({ x, width, ground }: { x: number; width: number; ground: number }) {

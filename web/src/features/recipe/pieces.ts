@@ -63,15 +63,9 @@ const SHAPES: Record<string, { shape: Shape; each: number }> = {
 };
 
 /** The pieces that fill a band, one path for each of three tones. */
-export function piecesOf(
-  material: Pick<Material, "kind" | "size">,
-  width: number,
-  height: number,
-  seed: number,
-) {
+export function piecesOf(material: Pick<Material, "kind" | "size">, width: number, height: number, seed: number) {
   const random = seeded(seed);
-  const plan =
-    material.kind === "leaves" ? { shape: leaf, each: 55 } : (SHAPES[material.size] ?? SHAPES.mixed);
+  const plan = material.kind === "leaves" ? { shape: leaf, each: 55 } : (SHAPES[material.size] ?? SHAPES.mixed);
   const tones: [string, string, string] = ["", "", ""];
   if (!plan) return tones;
   const count = Math.min(1400, Math.ceil((width * height) / plan.each));

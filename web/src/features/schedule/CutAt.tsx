@@ -34,8 +34,7 @@ function stacked(layers: Layer[], week: number): Band[] {
     });
 }
 
-const month = (iso: string) =>
-  dateFormat({ month: "short", year: "numeric" }).format(new Date(`${iso}T12:00`));
+const month = (iso: string) => dateFormat({ month: "short", year: "numeric" }).format(new Date(`${iso}T12:00`));
 
 interface CutAtProps {
   layers: Layer[];
@@ -91,13 +90,7 @@ export function CutAt({ layers, humus_mm, week, top_mm, least_mm }: CutAtProps) 
         })}
       >
         <rect x={LEFT} y={ground} width={wide} height={SOIL} fill="var(--cut-soil)" />
-        <rect
-          x={LEFT}
-          y={ground}
-          width={wide}
-          height={Math.min(SOIL, humus_mm * scale)}
-          fill="var(--cut-bark)"
-        />
+        <rect x={LEFT} y={ground} width={wide} height={Math.min(SOIL, humus_mm * scale)} fill="var(--cut-bark)" />
         <path
           d={Array.from(
             { length: 26 },
@@ -134,14 +127,7 @@ export function CutAt({ layers, humus_mm, week, top_mm, least_mm }: CutAtProps) 
             ) : null}
           </g>
         ))}
-        <line
-          x1={LEFT}
-          x2={LEFT + wide}
-          y1={ground}
-          y2={ground}
-          stroke="var(--soil-line)"
-          strokeWidth={1.6}
-        />
+        <line x1={LEFT} x2={LEFT + wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={1.6} />
         {ticks.map((mm) => (
           <g key={mm}>
             <line
@@ -195,22 +181,14 @@ export function CutAt({ layers, humus_mm, week, top_mm, least_mm }: CutAtProps) 
         <text x={LEFT + wide + 15} y={ground + 34} fontSize={13} fill="var(--color-base-content)">
           {t("humusFormed")}
         </text>
-        <text
-          x={LEFT + wide + 15}
-          y={ground + 49}
-          fontSize={13}
-          fontWeight={700}
-          fill="var(--color-base-content)"
-        >
+        <text x={LEFT + wide + 15} y={ground + 49} fontSize={13} fontWeight={700} fill="var(--color-base-content)">
           {aboutDepth(humus_mm, units)}
         </text>
       </svg>
       <DataTable
         caption={t("layersOfTheCut")}
         heads={[t("layer"), t("depthLeft"), t("laidOn")]}
-        rows={[...tags]
-          .reverse()
-          .map((tag) => [tag.name, aboutDepth(tag.mm, units), tag.on ? month(tag.on) : ""])}
+        rows={[...tags].reverse().map((tag) => [tag.name, aboutDepth(tag.mm, units), tag.on ? month(tag.on) : ""])}
       />
     </>
   );

@@ -100,22 +100,14 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
       ) : null}
       {may.edit ? (
         <div className="flex flex-wrap gap-2">
-          <Act
-            label={t("logAsLaid")}
-            press={() => navigate(`/w/${workspaceId}/sites/${siteId}/log?${laid}`)}
-          />
+          <Act label={t("logAsLaid")} press={() => navigate(`/w/${workspaceId}/sites/${siteId}/log?${laid}`)} />
           {isDue && laying && laying.on > today ? (
             <Act label={t("layToday")} press={() => setDecision("lay", today)} />
           ) : null}
           {!isDue && plot.wanted_mm > 0 && decision?.kind !== "skip" ? (
-            <Act
-              label={t("layInAnyway", { season: now.season.toLowerCase() })}
-              press={() => setDecision("lay")}
-            />
+            <Act label={t("layInAnyway", { season: now.season.toLowerCase() })} press={() => setDecision("lay")} />
           ) : null}
-          {isDue && decision === null ? (
-            <Act label={t("skipThisSeason")} press={() => setDecision("skip")} />
-          ) : null}
+          {isDue && decision === null ? <Act label={t("skipThisSeason")} press={() => setDecision("skip")} /> : null}
           {decision ? <Act label={t("undoDecision")} press={() => setDecision(null)} /> : null}
         </div>
       ) : null}

@@ -120,13 +120,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
             );
           }),
         )}
-        <Grid
-          y={y}
-          ticks={drawn.ticks}
-          left={LEFT}
-          right={WIDE - RIGHT}
-          words={(mm) => aboutDepth(mm, units)}
-        />
+        <Grid y={y} ticks={drawn.ticks} left={LEFT} right={WIDE - RIGHT} words={(mm) => aboutDepth(mm, units)} />
         <path d={drawn.haze} fill="var(--chip-2)" opacity={0.38} />
         {shipped ? (
           <path
@@ -174,11 +168,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
                   strokeWidth={1.4}
                 />
               ) : null}
-              <path
-                d={`M${at} ${ground - 1}l-6 -11h12z`}
-                fill="var(--color-primary)"
-                stroke="var(--color-base-100)"
-              />
+              <path d={`M${at} ${ground - 1}l-6 -11h12z`} fill="var(--color-primary)" stroke="var(--color-base-100)" />
             </g>
           );
         })}
@@ -223,9 +213,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
           <>
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>
             {t("ofChips", { depth: aboutDepth(track.held[over] ?? 0, units), over: rangeAt(over) })}
-            <span className="block">
-              {t("ofHumus", { depth: aboutDepth(track.humus[over] ?? 0, units) })}
-            </span>
+            <span className="block">{t("ofHumus", { depth: aboutDepth(track.humus[over] ?? 0, units) })}</span>
             {happens(over).map((event) => (
               <span key={event} className="block font-semibold">
                 {event}

@@ -26,9 +26,7 @@ const KINDS: Record<NonNullable<Kind>, { label: string; fields: Field[] }> = {
   rounds: { label: t("severalRoundsOnGrass"), fields: ["rounds", "months_apart"] },
   once: { label: t("onceOnly"), fields: [] },
 };
-const KIND_LABELS = Object.entries(KINDS).map(
-  ([kind, { label }]) => [kind, label] as [NonNullable<Kind>, string],
-);
+const KIND_LABELS = Object.entries(KINDS).map(([kind, { label }]) => [kind, label] as [NonNullable<Kind>, string]);
 const LABELS: Record<Exclude<Field, "window">, string> = {
   part: t("shareOfTheTargetEachTime"),
   years: t("intervalYears"),

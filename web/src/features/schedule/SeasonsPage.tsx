@@ -115,17 +115,10 @@ export function SeasonsPage() {
         </p>
         {may.edit ? (
           <span className="flex gap-2">
-            <Button
-              aria-pressed={panel === "rule"}
-              onClick={() => setPanel(panel === "rule" ? null : "rule")}
-            >
+            <Button aria-pressed={panel === "rule"} onClick={() => setPanel(panel === "rule" ? null : "rule")}>
               {t("rule")}
             </Button>
-            <Button
-              primary
-              aria-pressed={panel === "log"}
-              onClick={() => setPanel(panel === "log" ? null : "log")}
-            >
+            <Button primary aria-pressed={panel === "log"} onClick={() => setPanel(panel === "log" ? null : "log")}>
               {t("log")}
             </Button>
           </span>
@@ -198,9 +191,7 @@ interface PlotSelectProps {
 
 /** Which plot is shown. */
 export function PlotSelect({ plots, value, choose }: PlotSelectProps) {
-  return (
-    <Select className="w-auto" label={t("plot")} value={value} onChange={choose} options={namesOf(plots)} />
-  );
+  return <Select className="w-auto" label={t("plot")} value={value} onChange={choose} options={namesOf(plots)} />;
 }
 
 function Key() {
@@ -255,9 +246,7 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
           ? t("ofRainInTheNextTen", { rain: rain(weather.outlook_rain_mm, units) })
           : ""}
       </span>
-      {trouble || ask.error ? (
-        <span className="font-medium text-warning">{trouble || ask.error?.message}</span>
-      ) : null}
+      {trouble || ask.error ? <span className="font-medium text-warning">{trouble || ask.error?.message}</span> : null}
       {weather.extrapolated ? <span className="text-warning">{weather.extrapolated}</span> : null}
       {edit ? (
         <>

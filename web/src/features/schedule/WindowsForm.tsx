@@ -68,17 +68,14 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         const [a, b] = [dayOf(last), dayOf(first)];
         if (a === undefined || b === undefined || badWindow) return;
         // What was not touched stays derived.
-        const typedOr = <T,>(value: T, before: T, own: unknown) =>
-          own == null && value === before ? null : value;
+        const typedOr = <T,>(value: T, before: T, own: unknown) => (own == null && value === before ? null : value);
         override.mutate({
           last_frost: typedOr(a, derived.last_frost, own.last_frost),
           first_frost: typedOr(b, derived.first_frost, own.first_frost),
           zone: typedOr(zone.trim(), derived.zone, own.zone) || null,
           windows: Object.fromEntries(
             windows
-              .filter(
-                ({ key, opens, closes, before }) => own.windows?.[key] || `${opens} ${closes}` !== before,
-              )
+              .filter(({ key, opens, closes, before }) => own.windows?.[key] || `${opens} ${closes}` !== before)
               .map(({ key, opens, closes }) => [key, { opens: partsOf(opens), closes: partsOf(closes) }]),
           ),
           waits: waits === "" ? null : waits === "true",
@@ -96,12 +93,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         </p>
         <div className="grid grid-cols-3 gap-3">
           <TextField label={t("lastFrost")} {...form.field("last")} error={bad(last)} hint={t("monthDay")} />
-          <TextField
-            label={t("firstFrost")}
-            {...form.field("first")}
-            error={bad(first)}
-            hint={t("monthDay")}
-          />
+          <TextField label={t("firstFrost")} {...form.field("first")} error={bad(first)} hint={t("monthDay")} />
           <TextField
             label={t("hardinessZone")}
             {...form.field("zone")}
@@ -113,15 +105,11 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             {(["opens", "closes"] as const).map((end) => (
               <TextField
                 key={end}
-                label={
-                  end === "opens" ? t("opens", { season: window.name }) : t("closes", { season: window.name })
-                }
+                label={end === "opens" ? t("opens", { season: window.name }) : t("closes", { season: window.name })}
                 value={window[end]}
                 onChange={(text) =>
                   form.change({
-                    windows: windows.map((window, index) =>
-                      index === at ? { ...window, [end]: text } : window,
-                    ),
+                    windows: windows.map((window, index) => (index === at ? { ...window, [end]: text } : window)),
                   })
                 }
                 error={bad(window[end]) ?? form.errorAt(`windows.${window.key}.${end}.day`)}
@@ -134,10 +122,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           label={t("whenChipsAreShort")}
           {...form.field("waits")}
           options={{
-            "":
-              own.waits == null && seasons.waits
-                ? t("proposedWaitBecauseNoSupplierSells")
-                : t("useTheProposal"),
+            "": own.waits == null && seasons.waits ? t("proposedWaitBecauseNoSupplierSells") : t("useTheProposal"),
             true: t("waitForLoadsThatAreLikely"),
             false: t("buyTheRestAndLayWhen"),
           }}
@@ -147,9 +132,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             <Button type="submit" primary disabled={override.isPending || badWindow}>
               {t("save")}
             </Button>
-            {overridden ? (
-              <Button onClick={() => override.mutate({})}>{t("useCalculatedDates")}</Button>
-            ) : null}
+            {overridden ? <Button onClick={() => override.mutate({})}>{t("useCalculatedDates")}</Button> : null}
           </div>
         ) : null}
       </fieldset>

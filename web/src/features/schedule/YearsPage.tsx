@@ -99,10 +99,7 @@ export function YearsPage() {
             rows={sheet.data.seasons}
             columns={[
               [t("season"), ({ figures }) => figures.season],
-              [
-                t("needed"),
-                ({ figures }) => (needs(figures) ? about(figures.needed_m3, units) : t("nothingDue")),
-              ],
+              [t("needed"), ({ figures }) => (needs(figures) ? about(figures.needed_m3, units) : t("nothingDue"))],
               [t("loads"), ({ figures }) => (needs(figures) ? figures.loads : "")],
               [t("work"), ({ figures }) => (needs(figures) ? valueText(figures.hours, "h", units) : "")],
               [t("costHeading"), ({ figures }) => (needs(figures) ? costOf(figures) : "")],
@@ -137,9 +134,7 @@ export function YearsPage() {
                     inAYear: about(pile.in_a_year_m3, units),
                   })}
                   <span className="block text-sm text-base-content/75">
-                    {pile.ripe_on
-                      ? t("readyToSieveAbout", { day: day(pile.ripe_on) })
-                      : t("notReadyToSieveInThese")}
+                    {pile.ripe_on ? t("readyToSieveAbout", { day: day(pile.ripe_on) }) : t("notReadyToSieveInThese")}
                   </span>
                 </li>
               ))}
@@ -169,10 +164,7 @@ export function YearsPage() {
                 (year) => (
                   <>
                     <strong>{valueText(year.carbon_kg, "kg", units)}</strong>
-                    {between(
-                      valueText(year.low_carbon_kg, "kg", units),
-                      valueText(year.high_carbon_kg, "kg", units),
-                    )}
+                    {between(valueText(year.low_carbon_kg, "kg", units), valueText(year.high_carbon_kg, "kg", units))}
                   </>
                 ),
               ],
@@ -210,8 +202,7 @@ function Held() {
       <p className="mt-1" aria-live="polite">
         {holding.data?.depth_mm != null ? (
           <>
-            {t("maintains")}{" "}
-            <strong className="display text-2xl">{aboutDepth(holding.data.depth_mm, units)}</strong>
+            {t("maintains")} <strong className="display text-2xl">{aboutDepth(holding.data.depth_mm, units)}</strong>
             {t("asTargetDepthOnAllGround", {
               more: holding.data.more ? ` ${t("andMore")}` : "",
               volume: about(holding.data.needed_m3, units),

@@ -70,8 +70,7 @@ export function useLayers(plotId: string | undefined, years = 5) {
   const { siteApi, key } = useRequests();
   const layers = useQuery({
     queryKey: key("seasons", "layers", plotId, years),
-    queryFn: () =>
-      siteApi.get("/plots/{plot_id}/layers", { path: { plot_id: plotId ?? "" }, query: { years } }),
+    queryFn: () => siteApi.get("/plots/{plot_id}/layers", { path: { plot_id: plotId ?? "" }, query: { years } }),
     enabled: plotId !== undefined,
   });
   return useMemo(

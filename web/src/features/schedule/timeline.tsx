@@ -14,8 +14,7 @@ export function dateOf({ first }: Weeks, week: number) {
   return new Date(new Date(`${first}T12:00:00`).getTime() + week * 7 * DAY_MS);
 }
 
-export const longDay = (date: Date) =>
-  dateFormat({ day: "numeric", month: "long", year: "numeric" }).format(date);
+export const longDay = (date: Date) => dateFormat({ day: "numeric", month: "long", year: "numeric" }).format(date);
 
 export function weekOf({ first }: Weeks, iso: string) {
   const from = new Date(`${first}T12:00:00`).getTime();
@@ -52,14 +51,7 @@ export function TimeAxis({ months, x, top, ground, narrow }: TimeAxisProps) {
   return months.map(({ at, until, date }) => (
     <g key={at}>
       {date.getMonth() === 0 ? (
-        <line
-          x1={x(at)}
-          x2={x(at)}
-          y1={top}
-          y2={ground + 20}
-          stroke="var(--color-base-300)"
-          strokeWidth={1.5}
-        />
+        <line x1={x(at)} x2={x(at)} y1={top} y2={ground + 20} stroke="var(--color-base-300)" strokeWidth={1.5} />
       ) : null}
       {date.getMonth() === 0 && x(at) < end - 26 ? (
         <text
@@ -119,14 +111,7 @@ export function DateMark({ x, y, top, bottom, right, words }: DateMarkProps) {
   return (
     <>
       <line x1={x} x2={x} y1={top} y2={bottom} stroke="var(--color-primary)" strokeWidth={2.5} />
-      <circle
-        cx={x}
-        cy={y}
-        r={5}
-        fill="var(--color-primary)"
-        stroke="var(--color-base-100)"
-        strokeWidth={1.5}
-      />
+      <circle cx={x} cy={y} r={5} fill="var(--color-primary)" stroke="var(--color-base-100)" strokeWidth={1.5} />
       <path d={`M${x} ${top + 4}l-11 -8v-15h22v15z`} fill="var(--color-primary)" />
       <path
         d={`M${x - 4} ${top - 15}v7M${x} ${top - 15}v7M${x + 4} ${top - 15}v7`}

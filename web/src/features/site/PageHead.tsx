@@ -19,10 +19,7 @@ export function PageHead({ title, children }: { title: string; children?: ReactN
       {children}
       <span className="grow max-sm:hidden" />
       {next ? (
-        <Link
-          to={`${base}${next.path}`}
-          className="link press hidden items-center gap-1 sm:inline-flex print:hidden"
-        >
+        <Link to={`${base}${next.path}`} className="link press hidden items-center gap-1 sm:inline-flex print:hidden">
           {t("next", { part: next.label })} <ArrowRight size={16} />
         </Link>
       ) : null}

@@ -102,9 +102,7 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
           </dt>
           <dd className="flex items-center gap-1.5" data-testid="loads">
             <Ask label={t("toOrder")} press={() => ask("to_order", now.key)}>
-              <span className="display text-2xl leading-none text-primary sm:text-3xl">
-                {loadsOf(now, units)}
-              </span>
+              <span className="display text-2xl leading-none text-primary sm:text-3xl">{loadsOf(now, units)}</span>
             </Ask>
             {editable && line ? (
               <>
@@ -141,11 +139,7 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
         </Item>
       </dl>
       {editable && now.decided ? (
-        <Button
-          small
-          className="print:hidden"
-          onClick={() => choose.mutate({ season: now.key, lines: null, version })}
-        >
+        <Button small className="print:hidden" onClick={() => choose.mutate({ season: now.key, lines: null, version })}>
           {t("useTheProposal")}
         </Button>
       ) : null}
@@ -164,12 +158,7 @@ function LoadStep({ label, press, icon }: { label: string; press: () => void; ic
 /** A number of the season; pressed, it says how it is worked out. */
 function Ask({ label, press, children }: { label: string; press: () => void; children: React.ReactNode }) {
   return (
-    <button
-      type="button"
-      className="asks text-left"
-      title={t("showTheCalculationOf", { label })}
-      onClick={press}
-    >
+    <button type="button" className="asks text-left" title={t("showTheCalculationOf", { label })} onClick={press}>
       {children}
     </button>
   );

@@ -1,12 +1,4 @@
-import {
-  CalendarRange,
-  FlaskConical,
-  LandPlot,
-  type LucideIcon,
-  NotebookPen,
-  Shovel,
-  Truck,
-} from "lucide-react";
+import { CalendarRange, FlaskConical, LandPlot, type LucideIcon, NotebookPen, Shovel, Truck } from "lucide-react";
 import { t } from "@/texts/site";
 
 export interface Part {

@@ -1,11 +1,4 @@
-import type {
-  BesideFigures,
-  ChosenLine,
-  Now,
-  OrderFigures,
-  SeasonFigures,
-  UnitSystem,
-} from "@/api/schema.gen";
+import type { BesideFigures, ChosenLine, Now, OrderFigures, SeasonFigures, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/site";
 import { money, valueText, YARD3 } from "@/ui/format";
 import { about } from "@/ui/precision";
@@ -17,18 +10,11 @@ export function mainLine(order: OrderFigures[]): OrderFigures | undefined {
 }
 
 /** The order as a choice: a season's total by source, with `change` for one of them. */
-export function linesWith(
-  season: SeasonFigures,
-  changed: string,
-  by: number,
-  units: UnitSystem,
-): ChosenLine[] {
+export function linesWith(season: SeasonFigures, changed: string, by: number, units: UnitSystem): ChosenLine[] {
   return season.order.map((line) => {
     const changes = line.key === changed;
     const step = units === "us" ? YARD3 : 1;
-    const volume_m3 = line.exact
-      ? Math.max(0, line.volume_m3 + line.booked_m3 + (changes ? by * step : 0))
-      : null;
+    const volume_m3 = line.exact ? Math.max(0, line.volume_m3 + line.booked_m3 + (changes ? by * step : 0)) : null;
     const loads = Math.max(0, line.loads + line.booked_loads + (changes && !line.exact ? by : 0));
     return { source: line.key, loads, volume_m3 };
   });

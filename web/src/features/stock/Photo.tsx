@@ -17,10 +17,7 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   const send = useMutation({
     retry: false,
     mutationFn: (file: File) =>
-      sendPhoto(
-        `${workspace}/sites/${path.site_id}/deliveries/${load.id}/photos/${crypto.randomUUID()}`,
-        file,
-      ),
+      sendPhoto(`${workspace}/sites/${path.site_id}/deliveries/${load.id}/photos/${crypto.randomUUID()}`, file),
     onSuccess: refresh,
   });
   if (load.photo_id) {

@@ -37,10 +37,7 @@ export function PilesTab() {
             </Button>
           ) : null}
         </Piles>
-        <Loads
-          deliveries={deliveries}
-          receive={may.edit ? (delivery) => setOpen({ receive: delivery }) : undefined}
-        />
+        <Loads deliveries={deliveries} receive={may.edit ? (delivery) => setOpen({ receive: delivery }) : undefined} />
       </div>
       <div className="space-y-6">
         {open && "receive" in open ? (
@@ -51,13 +48,7 @@ export function PilesTab() {
             close={close}
           />
         ) : open ? (
-          <PileForm
-            key={`${open.pile.id}.${open.act}`}
-            pile={open.pile}
-            act={open.act}
-            piles={piles}
-            close={close}
-          />
+          <PileForm key={`${open.pile.id}.${open.act}`} pile={open.pile} act={open.act} piles={piles} close={close} />
         ) : null}
         <div className={open ? "max-lg:hidden" : ""}>
           <Book stock={stock.data} edit={may.edit} />
@@ -90,9 +81,7 @@ function Piles({ stock, act, children }: PilesProps) {
   return (
     <section className="space-y-3" data-testid="piles">
       <div className="flex flex-wrap items-start justify-between gap-3">
-        <h2 className="text-3xl">
-          {total > 0.005 ? t("onHand", { volume: about(total, units) }) : t("empty")}
-        </h2>
+        <h2 className="text-3xl">{total > 0.005 ? t("onHand", { volume: about(total, units) }) : t("empty")}</h2>
         {children}
       </div>
       {stock.deliveries.length === 0 ? (
@@ -121,9 +110,7 @@ function Piles({ stock, act, children }: PilesProps) {
                 })}
               </p>
             ))}
-            {pile.turned_on ? (
-              <p className="text-sm">{t("turnedWithDay", { day: day(pile.turned_on) })}</p>
-            ) : null}
+            {pile.turned_on ? <p className="text-sm">{t("turnedWithDay", { day: day(pile.turned_on) })}</p> : null}
             {pile.plan && !pile.plan.fits ? (
               <p className="border-l-4 border-error pl-3">
                 {t("tooMuchForThisPlaceAt", { volume: about(pile.plan.holds_m3, units) })}
@@ -147,9 +134,7 @@ function Piles({ stock, act, children }: PilesProps) {
         ))}
       </ul>
       {piles.length > 0 ? (
-        <p className="text-sm text-base-content/75">
-          {t("dampenADustyPileWearA", { height: aboutHeight(2, units) })}
-        </p>
+        <p className="text-sm text-base-content/75">{t("dampenADustyPileWearA", { height: aboutHeight(2, units) })}</p>
       ) : null}
     </section>
   );

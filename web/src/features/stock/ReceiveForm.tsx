@@ -130,9 +130,7 @@ export function ReceiveForm({ delivery, piles, close }: Props) {
       onSubmit={form.onSubmit(save)}
     >
       <h2 className="text-xl">{delivery ? t("receive", { name: delivery.name }) : t("receiveALoad")}</h2>
-      {delivery ? null : (
-        <TextField label={t("name")} {...field("name")} hint={t("forExampleTheSupplier")} autoFocus />
-      )}
+      {delivery ? null : <TextField label={t("name")} {...field("name")} hint={t("forExampleTheSupplier")} autoFocus />}
       <MaterialSelect
         workspaceId={workspaceId}
         label={t("material")}

@@ -14,9 +14,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
     const month = (running + ahead) % 12;
     const name = dateFormat({ month: "short" }).format(new Date(2025, month, 15));
     const loads = purchases
-      .filter(
-        (purchase) => purchase.kind !== "pile" && purchase.kind !== "coming" && purchase.kind !== "bags",
-      )
+      .filter((purchase) => purchase.kind !== "pile" && purchase.kind !== "coming" && purchase.kind !== "bags")
       .map((purchase) => purchase.by_month.find(([at]) => at === month)?.[1] ?? 0)
       .reduce((sum, purchase) => sum + purchase, 0);
     return { month, name, loads };

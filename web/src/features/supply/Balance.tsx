@@ -31,13 +31,11 @@ export function Balance({ season }: { season: SeasonFigures }) {
       </div>
       <figcaption className="flex flex-wrap gap-x-5 gap-y-0.5 text-sm">
         <span className="flex items-center gap-1.5">
-          <span className="size-3 bg-base-content/80" /> {t("needed")}{" "}
-          <strong>{about(season.needed_m3, units)}</strong>
+          <span className="size-3 bg-base-content/80" /> {t("needed")} <strong>{about(season.needed_m3, units)}</strong>
         </span>
         {parts.map((part) => (
           <span key={part.key} className="flex items-center gap-1.5">
-            <span className={`size-3 ${part.look}`} /> {part.words}{" "}
-            <strong>{about(part.amount, units)}</strong>
+            <span className={`size-3 ${part.look}`} /> {part.words} <strong>{about(part.amount, units)}</strong>
           </span>
         ))}
       </figcaption>

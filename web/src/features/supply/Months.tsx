@@ -1,15 +1,12 @@
 import { t } from "@/texts/supply";
 import { dateFormat } from "@/ui/intl";
 
-const NAMES = Array.from({ length: 12 }, (_, index) =>
-  dateFormat({ month: "long" }).format(new Date(2025, index, 15)),
-);
+const NAMES = Array.from({ length: 12 }, (_, index) => dateFormat({ month: "long" }).format(new Date(2025, index, 15)));
 
 /** The months of a year, those meant filled; pressed, where they can be changed. */
 export function Months({ months, change }: { months: number[]; change?: (months: number[]) => void }) {
   const year = NAMES.map((name, index) => ({ name, month: index + 1, on: months.includes(index + 1) }));
-  const words =
-    months.length === 12 ? t("allYear") : year.filter((month) => month.on).map((month) => month.name);
+  const words = months.length === 12 ? t("allYear") : year.filter((month) => month.on).map((month) => month.name);
   if (!change) {
     return (
       <span className="flex items-center" role="img" aria-label={t("brings", { months: String(words) })}>

@@ -39,9 +39,7 @@ export function OffersTab() {
         <div>
           <h2 className="text-3xl">{t("loadsOffered2", { count: open.length })}</h2>
           <p className="text-base-content/75">
-            <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">
-              {t("simulated")}
-            </span>
+            <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">{t("simulated")}</span>
             {t("inventedCrewsFromASimulatedService", {
               report: sheet.heard_at
                 ? t("lastReport", {
@@ -79,9 +77,7 @@ export function OffersTab() {
               offer={offer}
               currency={currency}
               busy={accept.isPending || decline.isPending}
-              {...(may.edit
-                ? { accept: () => accept.mutate(offer.id), decline: () => decline.mutate(offer.id) }
-                : {})}
+              {...(may.edit ? { accept: () => accept.mutate(offer.id), decline: () => decline.mutate(offer.id) } : {})}
             />
           </li>
         ))}

@@ -31,9 +31,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
       <p className="p-4" data-testid="in-words">
         {t("nothingIsDueInWithSeason", {
           season: now.season.toLowerCase(),
-          next: now.next
-            ? ` ${t("needs", { season: now.next.season, volume: about(now.next.needed_m3, units) })}`
-            : "",
+          next: now.next ? ` ${t("needs", { season: now.next.season, volume: about(now.next.needed_m3, units) })}` : "",
         })}
       </p>
     );

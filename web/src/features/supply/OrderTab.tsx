@@ -61,8 +61,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
   const { choose, book } = useChoice();
   const { season, choices } = order;
   const version = sheet.data?.site.version ?? 0;
-  if (season.needed_m3 <= SPECK_M3)
-    return <p className="text-xl">{t("nothingIsDueIn", { season: season.season })}</p>;
+  if (season.needed_m3 <= SPECK_M3) return <p className="text-xl">{t("nothingIsDueIn", { season: season.season })}</p>;
   const unnamed = season.order.some((line) => !line.source);
   return (
     <section className="space-y-4" data-testid="choice">
@@ -80,14 +79,10 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
             const { what, who } = sourceOf(line);
             return (
               <li key={line.key} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
-                <span className="display text-2xl leading-tight text-primary sm:text-3xl">
-                  {amountOf(line, units)}
-                </span>
+                <span className="display text-2xl leading-tight text-primary sm:text-3xl">{amountOf(line, units)}</span>
                 <span>
                   {t("of", { what })} <strong>{who}</strong>
-                  {line.exact ? null : (
-                    <span className="text-base-content/75"> ({about(line.volume_m3, units)})</span>
-                  )}
+                  {line.exact ? null : <span className="text-base-content/75"> ({about(line.volume_m3, units)})</span>}
                   {season.decided && line.booked_loads > 0 ? (
                     <span className="block text-sm text-base-content/75">
                       {t("alreadyBooked", { bookedLoads: line.booked_loads })}
@@ -104,9 +99,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                     <Button
                       small
                       disabled={book.isPending}
-                      onClick={() =>
-                        book.mutate({ id: crypto.randomUUID(), season: season.key, source: line.key })
-                      }
+                      onClick={() => book.mutate({ id: crypto.randomUUID(), season: season.key, source: line.key })}
                     >
                       {t("bookALoad")}
                     </Button>
@@ -172,9 +165,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                     choice?.purchases.map((line) => ({
                       source: line.key,
                       loads: line.loads + bookedOf(season.order, line.key).loads,
-                      volume_m3: line.exact
-                        ? line.volume_m3 + bookedOf(season.order, line.key).volume_m3
-                        : null,
+                      volume_m3: line.exact ? line.volume_m3 + bookedOf(season.order, line.key).volume_m3 : null,
                     })) ?? null,
                 }),
             }
@@ -233,11 +224,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                 {choice.cost === null ? t("priceUnknown") : money(choice.cost, season.currency)}
               </Button>
               {take ? (
-                <Button
-                  small
-                  disabled={at === 0 && !season.decided}
-                  onClick={() => take(at === 0 ? null : choice)}
-                >
+                <Button small disabled={at === 0 && !season.decided} onClick={() => take(at === 0 ? null : choice)}>
                   {at === 0 && !season.decided ? t("chosen") : t("chooseThis")}
                 </Button>
               ) : null}
@@ -245,18 +232,14 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
           );
         })}
       </ul>
-      {order.complete ? null : (
-        <p className="text-sm text-base-content/75">{t("thereAreSoManySourcesThat")}</p>
-      )}
+      {order.complete ? null : <p className="text-sm text-base-content/75">{t("thereAreSoManySourcesThat")}</p>}
       {choices[0] && choices[0].gap > 0 ? (
         <p className="text-sm text-base-content/75">
           {t("theSearchWasStoppedAChoice", { percent: Math.ceil(choices[0].gap * 100) })}
         </p>
       ) : null}
       {season.decided ? (
-        <p className="text-sm text-base-content/75">
-          {t("theOrderAboveIsYourChoice", { season: season.season })}
-        </p>
+        <p className="text-sm text-base-content/75">{t("theOrderAboveIsYourChoice", { season: season.season })}</p>
       ) : null}
     </div>
   );

@@ -13,15 +13,7 @@ import { PLACEHOLDER } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { Months } from "./Months";
-import {
-  emptySupplier,
-  KIND_LABELS,
-  KINDS,
-  type SupplierTexts,
-  supplierEntry,
-  supplierTexts,
-  terms,
-} from "./sources";
+import { emptySupplier, KIND_LABELS, KINDS, type SupplierTexts, supplierEntry, supplierTexts, terms } from "./sources";
 import { useSupplierChanges, useSuppliers } from "./supply";
 
 /** Everybody chips can be had from, for all sites of the workspace. */
@@ -36,8 +28,7 @@ export function Suppliers() {
   if (suppliers.isError) return <Trouble error={suppliers.error} retry={() => suppliers.refetch()} />;
   const chosen = suppliers.data.find((supplier) => supplier.id === supplierId);
   const open = supplierId === "new" || chosen !== undefined;
-  const named = (key: string) =>
-    materials?.find((material) => material.material.key === key)?.material.name ?? key;
+  const named = (key: string) => materials?.find((material) => material.material.key === key)?.material.name ?? key;
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_26rem]">
       <div className={`min-h-0 overflow-y-auto p-4 sm:p-6 ${open ? "hidden lg:block" : ""}`}>
@@ -176,14 +167,8 @@ function SupplierForm({ stored, units, currency, edit }: Props) {
         </div>
         <fieldset>
           <legend className="mb-1 text-sm font-semibold">{t("monthsOfDelivery")}</legend>
-          <Months
-            months={texts.months}
-            {...(edit ? { change: (months: number[]) => form.change({ months }) } : {})}
-          />
-          <Sentence
-            className="mt-1 text-sm"
-            text={form.errorAt("source.months") && t("chooseAtLeastOneMonth")}
-          />
+          <Months months={texts.months} {...(edit ? { change: (months: number[]) => form.change({ months }) } : {})} />
+          <Sentence className="mt-1 text-sm" text={form.errorAt("source.months") && t("chooseAtLeastOneMonth")} />
         </fieldset>
         <Sentence text={form.sentence} />
       </fieldset>

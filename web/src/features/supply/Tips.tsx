@@ -13,9 +13,7 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
       {tips.map(({ tip, fits, stand, holds_m3, wall_m, clear }) => (
         <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
           <strong>{tip}:</strong>{" "}
-          {fits && clear === false
-            ? `${t("onlyFromTheWall", { distance: aboutDistance(wall_m ?? 0, units) })} `
-            : ""}
+          {fits && clear === false ? `${t("onlyFromTheWall", { distance: aboutDistance(wall_m ?? 0, units) })} ` : ""}
           {fits
             ? t("oneLoadFitsHighOn", {
                 height: aboutHeight(stand.height_m, units),
@@ -25,9 +23,7 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
             : t("doesNotFitAtASafe", { volume: about(load_m3, units), volume2: about(holds_m3, units) })}
         </p>
       ))}
-      <p className="text-sm text-base-content/75">
-        {t("chipsStandAtAbout40A", { height: aboutHeight(2, units) })}
-      </p>
+      <p className="text-sm text-base-content/75">{t("chipsStandAtAbout40A", { height: aboutHeight(2, units) })}</p>
     </section>
   );
 }

@@ -87,9 +87,7 @@ export const KINDS: Record<SourceKind, { label: string; what: string; fields: Fi
   },
 };
 
-export const KIND_LABELS = Object.entries(KINDS).map(
-  ([kind, { label }]) => [kind, label] as [SourceKind, string],
-);
+export const KIND_LABELS = Object.entries(KINDS).map(([kind, { label }]) => [kind, label] as [SourceKind, string]);
 
 const STARTS: Record<UnitSystem, Record<string, string>> = {
   metric: {
@@ -151,15 +149,11 @@ function spelled(sort: Sort, value: number, units: UnitSystem): string {
 
 export function supplierTexts(stored: SupplierOut, units: UnitSystem): SupplierTexts {
   const source: Record<string, unknown> = { ...stored.source };
-  const typed = ((stored.typed as { source?: Record<string, string> }).source ?? {}) as Record<
-    string,
-    string
-  >;
+  const typed = ((stored.typed as { source?: Record<string, string> }).source ?? {}) as Record<string, string>;
   const texts: Record<string, string> = {};
   for (const field of KINDS[stored.source.kind].fields) {
     const value = source[field.key];
-    texts[field.key] =
-      typed[field.key] ?? (typeof value === "number" ? spelled(field.sort, value, units) : "");
+    texts[field.key] = typed[field.key] ?? (typeof value === "number" ? spelled(field.sort, value, units) : "");
   }
   return {
     id: stored.id,
@@ -192,8 +186,7 @@ export function supplierEntry(texts: SupplierTexts, units: UnitSystem): Supplier
 
 /** A supplier's terms in a line. */
 export function terms({ source, currency }: SupplierOut, units: UnitSystem): string {
-  const each = (amount: number, what: string) =>
-    amount > 0 ? `${money(amount, currency)} ${what}` : t("free");
+  const each = (amount: number, what: string) => (amount > 0 ? `${money(amount, currency)} ${what}` : t("free"));
   const perVolume = (price: number) =>
     units === "us" ? t("yd", { money: money(price * YARD3, currency) }) : `${money(price, currency)} / m³`;
   switch (source.kind) {

@@ -46,8 +46,7 @@ export function useSupplierChanges(workspace_id: string) {
   );
   const remove = useRemoval<SupplierOut>({
     remove: ({ id }) => workspaceApi.delete("/suppliers/{supplier_id}", { path: { supplier_id: id } }),
-    restore: ({ id }) =>
-      workspaceApi.post("/suppliers/{supplier_id}/restoration", { path: { supplier_id: id } }),
+    restore: ({ id }) => workspaceApi.post("/suppliers/{supplier_id}/restoration", { path: { supplier_id: id } }),
     refresh,
     sentence: ({ name }) => t("wasDeleted", { name }),
   });
@@ -91,8 +90,7 @@ export function useBuying() {
 export function usePlanChanges() {
   const { siteApi, refresh } = useSupply();
   const buying = useChange(
-    ({ entry, version }: { entry: BuyingEntry; version: number }) =>
-      siteApi.put("/buying", { version, body: entry }),
+    ({ entry, version }: { entry: BuyingEntry; version: number }) => siteApi.put("/buying", { version, body: entry }),
     refresh,
   );
   const priority = useChange(
@@ -127,10 +125,7 @@ export function useStockChanges() {
       siteApi.post("/piles/{pile_id}/lines", { path: { pile_id }, body: entry }),
     refresh,
   );
-  const takeBack = useChange(
-    (line_id: string) => siteApi.delete("/lines/{line_id}", { path: { line_id } }),
-    refresh,
-  );
+  const takeBack = useChange((line_id: string) => siteApi.delete("/lines/{line_id}", { path: { line_id } }), refresh);
   return { path, refresh, expect, arrive, receive, cancel, enter, takeBack };
 }
 

@@ -23,16 +23,14 @@ const NO_CLIMATE: ClimateTexts = { climate: "", southern: false, temperatures_c:
 
 export function climateOf({ climate, typed, units }: SiteOut): ClimateTexts {
   if (!climate) return NO_CLIMATE;
-  if (climate.kind === "class")
-    return { ...NO_CLIMATE, climate: climate.name, southern: climate.southern ?? false };
+  if (climate.kind === "class") return { ...NO_CLIMATE, climate: climate.name, southern: climate.southern ?? false };
   const written = (typed.climate ?? {}) as Partial<ClimateTexts>;
   const list = (values: number[], show: (month: number) => string) => values.map(show).join(", ");
   return {
     ...NO_CLIMATE,
     climate: "normals",
     temperatures_c:
-      written.temperatures_c ??
-      list(climate.temperatures_c as number[], (degrees) => temperature(degrees, units)),
+      written.temperatures_c ?? list(climate.temperatures_c as number[], (degrees) => temperature(degrees, units)),
     rain_mm: written.rain_mm ?? list(climate.rain_mm as number[], (amount) => rain(amount, units)),
   };
 }
@@ -114,8 +112,7 @@ const monthName = (month: number, style: "narrow" | "long") =>
 
 /** Twelve months: rain as columns, temperature as a line. */
 function Year({ normals, units, southern }: { normals: Normals; units: UnitSystem; southern: boolean }) {
-  const turned = (values: readonly number[]) =>
-    southern ? [...values.slice(6), ...values.slice(0, 6)] : [...values];
+  const turned = (values: readonly number[]) => (southern ? [...values.slice(6), ...values.slice(0, 6)] : [...values]);
   const degrees = turned(normals.temperatures_c as number[]);
   const wet = turned(normals.rain_mm as number[]);
   const x = scaleLinear([-0.5, 11.5], [LEFT, WIDE]);

@@ -64,12 +64,7 @@ export function Files() {
                     </span>
                   ) : null}
                 </span>
-                <a
-                  className="btn press"
-                  href={`${address}/${file}`}
-                  download
-                  aria-label={t("download", { label })}
-                >
+                <a className="btn press" href={`${address}/${file}`} download aria-label={t("download", { label })}>
                   <Download size={17} /> {t("downloadHeading")}
                 </a>
               </li>
@@ -144,9 +139,7 @@ function BringIn({ site }: { site: SiteOut }) {
         <SelectField label={t("useIfTheFileDoesNot")} value={use} onChange={setUse} options={uses} />
       </div>
       {read.isPending ? <Loading what={t("whatIsInTheFile")} /> : null}
-      {errand && errand.of > 0 ? (
-        <p role="status">{t("ofPlotsRead", { done: errand.done, of: errand.of })}</p>
-      ) : null}
+      {errand && errand.of > 0 ? <p role="status">{t("ofPlotsRead", { done: errand.done, of: errand.of })}</p> : null}
       {read.error ? <Trouble error={read.error} /> : null}
       {imported && chosen && !imported.kept ? (
         <div className="space-y-3">
@@ -171,10 +164,7 @@ function BringIn({ site }: { site: SiteOut }) {
                   [t("looseHeading"), (plot) => about(plot.to_target_m3, units)],
                 ]}
               />
-              <Button
-                primary
-                onClick={() => read.mutate({ ...chosen, keep: true, ...(columns && { columns }) })}
-              >
+              <Button primary onClick={() => read.mutate({ ...chosen, keep: true, ...(columns && { columns }) })}>
                 {t("add", { what: t("plots", { count: imported.plots.length }) })}
               </Button>
             </>

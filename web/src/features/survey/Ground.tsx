@@ -1,13 +1,5 @@
 import { LayoutGrid, Maximize, Minus, Plus } from "lucide-react";
-import {
-  type KeyboardEvent,
-  type MouseEvent,
-  type PointerEvent,
-  useCallback,
-  useMemo,
-  useRef,
-  useState,
-} from "react";
+import { type KeyboardEvent, type MouseEvent, type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
 import type { PlaceOutput as Place, SiteOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { Button } from "@/ui/Button";
@@ -72,10 +64,7 @@ export function Ground(props: Props) {
   }, [plots, marks, pressing]);
   const widthOfGround = Math.max(1, bounds.east - bounds.west);
   const heightOfGround = Math.max(1, bounds.north - bounds.south);
-  const fit = Math.min(
-    (width - 2 * MARGIN) / widthOfGround,
-    (height - MARGIN - HEAD - FOOT) / heightOfGround,
-  );
+  const fit = Math.min((width - 2 * MARGIN) / widthOfGround, (height - MARGIN - HEAD - FOOT) / heightOfGround);
   const scale = fit * view.k;
   const left = (width - widthOfGround * fit) / 2 - bounds.west * fit;
   const top = HEAD + (height - HEAD - FOOT - MARGIN - heightOfGround * fit) / 2 + bounds.north * fit;
@@ -146,11 +135,7 @@ export function Ground(props: Props) {
   const onKey = useCallback((...all: Parameters<typeof key>) => hands.current.key(...all), []);
 
   return (
-    <section
-      aria-label={t("groundPlan")}
-      data-testid="ground"
-      className="relative flex h-full min-h-72 flex-col"
-    >
+    <section aria-label={t("groundPlan")} data-testid="ground" className="relative flex h-full min-h-72 flex-col">
       <div className="absolute top-2 left-2 z-10 flex gap-1 print:hidden">
         <Segments
           label={t("depthShown")}
@@ -174,9 +159,7 @@ export function Ground(props: Props) {
             name={t("arrangeAllPlotsSideBySide")}
             icon={<LayoutGrid size={17} />}
             onClick={() => {
-              place(
-                Object.fromEntries(plots.filter((plot) => plot.id !== "new").map((plot) => [plot.id, null])),
-              );
+              place(Object.fromEntries(plots.filter((plot) => plot.id !== "new").map((plot) => [plot.id, null])));
               to("fit");
             }}
           />

@@ -70,10 +70,9 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
       .filter((row) => row.trim());
     const row = `${written(at[0])}, ${written(at[1])}`;
     set({
-      points_m: (index === null
-        ? [...rows, row]
-        : rows.map((text, number) => (number === index ? row : text))
-      ).join("\n"),
+      points_m: (index === null ? [...rows, row] : rows.map((text, number) => (number === index ? row : text))).join(
+        "\n",
+      ),
     });
   };
   const unset = kind !== "way" && !stored && settled.x_m === "0" && settled.y_m === "0" && !form.changed;
@@ -111,9 +110,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
       <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4">
         <h2 className="text-xl">{KINDS[kind].label}</h2>
         <p className="text-base-content/75">
-          {kind === "way"
-            ? t("pressEachBendOnThePlan")
-            : t("pressItsMiddleOnThePlan", { what: KINDS[kind].what })}
+          {kind === "way" ? t("pressEachBendOnThePlan") : t("pressItsMiddleOnThePlan", { what: KINDS[kind].what })}
         </p>
         <TextField
           label={t("name")}
@@ -132,9 +129,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
             {settled.points_m.trim() ? (
               <Button
                 small
-                onClick={() =>
-                  set({ points_m: form.texts().points_m.trim().split("\n").slice(0, -1).join("\n") })
-                }
+                onClick={() => set({ points_m: form.texts().points_m.trim().split("\n").slice(0, -1).join("\n") })}
               >
                 {t("removeTheLastPoint")}
               </Button>
@@ -205,9 +200,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
             <Button
               ghost
               className="text-error"
-              onClick={() =>
-                remove.mutate({ id: stored.id, name: stored.name }, { onSuccess: () => navigate(back) })
-              }
+              onClick={() => remove.mutate({ id: stored.id, name: stored.name }, { onSuccess: () => navigate(back) })}
             >
               {t("delete")}
             </Button>

@@ -21,9 +21,7 @@ export function LandmarkPieces(props: Props) {
   const { marks, chosen } = props;
   const ways = marks.filter(({ landmark }) => landmark.kind === "way");
   const stands = marks.filter(({ landmark }) => landmark.kind !== "way");
-  return [...ways, ...stands].map((mark) => (
-    <Piece key={mark.id} mark={mark} stands={mark.id === chosen} {...props} />
-  ));
+  return [...ways, ...stands].map((mark) => <Piece key={mark.id} mark={mark} stands={mark.id === chosen} {...props} />);
 }
 
 function Piece({ mark, stands, scale, choose, move }: Props & { mark: Marked; stands: boolean }) {
@@ -85,13 +83,7 @@ function Piece({ mark, stands, scale, choose, move }: Props & { mark: Marked; st
           strokeWidth={wide + (stands ? 3 : 1.4)}
         />
         <path d={pathOf(points, scale)} {...line} stroke="var(--way)" strokeWidth={wide} />
-        <path
-          d={pathOf(points, scale)}
-          {...line}
-          stroke="var(--soil-line)"
-          strokeWidth={1.2}
-          strokeDasharray="2 9"
-        />
+        <path d={pathOf(points, scale)} {...line} stroke="var(--soil-line)" strokeWidth={1.2} strokeDasharray="2 9" />
         {movable
           ? points.map(([px, py], index) => (
               <circle
@@ -167,9 +159,7 @@ export function LandmarkTags({
     const text = labels.get(id);
     if (!text) return null;
     const way = landmark.kind === "way";
-    const [x, y] = way
-      ? middleOfWay(landmark.points_m as XY[])
-      : ([landmark.place.x_m, landmark.place.y_m] as XY);
+    const [x, y] = way ? middleOfWay(landmark.points_m as XY[]) : ([landmark.place.x_m, landmark.place.y_m] as XY);
     const drop = way ? 0 : Math.max(0, (landmark.width_m * scale) / 2 - 12);
     return <Tag key={id} text={text} x={x * scale} y={drop - y * scale} chosen={id === chosen} />;
   });

@@ -7,12 +7,7 @@ export function North({ x, y, turn }: { x: number; y: number; turn: number }) {
     <g transform={`translate(${x} ${y})`} role="img" aria-label={t("north")}>
       <g transform={`rotate(${turn})`}>
         <path d="M0 -19 L6.5 9 L0 4.500 Z" fill="var(--color-base-content)" />
-        <path
-          d="M0 -19 L-6.5 9 L0 4.500 Z"
-          fill="none"
-          stroke="var(--color-base-content)"
-          strokeWidth={1.2}
-        />
+        <path d="M0 -19 L-6.5 9 L0 4.500 Z" fill="none" stroke="var(--color-base-content)" strokeWidth={1.2} />
       </g>
       <text y={24} textAnchor="middle" fontSize={13} fontWeight={700} fill="var(--color-base-content)">
         {t("n")}
@@ -46,21 +41,10 @@ export function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean
   const depths = us ? [25.4, 76.2, 152.4] : [25, 75, 150];
   const step = narrow ? 64 : 78;
   return (
-    <g
-      transform={`translate(${x - step * depths.length} ${y})`}
-      role="img"
-      aria-label={t("moreFlecksMeanDeeperMulch")}
-    >
+    <g transform={`translate(${x - step * depths.length} ${y})`} role="img" aria-label={t("moreFlecksMeanDeeperMulch")}>
       {depths.map((mm, index) => (
         <g key={mm} transform={`translate(${index * step} 0)`}>
-          <rect
-            y={-14}
-            width={20}
-            height={16}
-            fill={textureOf(mm)}
-            stroke="var(--soil-line)"
-            strokeWidth={0.75}
-          />
+          <rect y={-14} width={20} height={16} fill={textureOf(mm)} stroke="var(--soil-line)" strokeWidth={0.75} />
           <text x={25} y={0} fontSize={13} fill="var(--color-base-content)">
             {us ? depth(mm, "us") : t("mmWithMm", { mm })}
           </text>

@@ -63,11 +63,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
   const [asked, ask] = useSearchParams();
   const purpose = asked.get("for");
   const fresh = (more: number) =>
-    emptyEntry(
-      site.units,
-      count + more,
-      purpose !== null && purpose in FIRST_PLOT ? (purpose as Purpose) : "garden",
-    );
+    emptyEntry(site.units, count + more, purpose !== null && purpose in FIRST_PLOT ? (purpose as Purpose) : "garden");
   const [start] = useState(() => (plot ? entryOf(plot, site.units) : fresh(1)));
   const saving = plot ? changePlot : addPlot;
   const form = useFields<Entry>({
@@ -105,8 +101,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
   const { change } = form;
   // The usual depth of a use stands there until another is typed, also where it is known only after the use was chosen.
   useEffect(() => {
-    if (!depthTouched && proposed !== undefined && proposed !== form.texts().wanted_mm)
-      change({ wanted_mm: proposed });
+    if (!depthTouched && proposed !== undefined && proposed !== form.texts().wanted_mm) change({ wanted_mm: proposed });
   }, [depthTouched, proposed, change, form.texts]);
   const pick = (field: string) => {
     const [key = ""] = field.split(".");
@@ -152,8 +147,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
   const hint = (key: string, otherwise?: string) =>
     (current && estimate && understood(key, estimate, site.units)) || otherwise;
 
-  const measuredOn =
-    plot?.measured_on && !form.changed ? t("measured", { day: day(plot.measured_on) }) : undefined;
+  const measuredOn = plot?.measured_on && !form.changed ? t("measured", { day: day(plot.measured_on) }) : undefined;
 
   return (
     <form noValidate className="flex grow flex-col lg:h-full" onSubmit={form.onSubmit(() => save(false))}>
@@ -175,22 +169,11 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                     <TextField
                       label={t("plotName")}
                       {...form.field("name")}
-                      error={
-                        tried
-                          ? settled.name.trim()
-                            ? form.errorAt("name")
-                            : t("pleaseTypeAName")
-                          : undefined
-                      }
+                      error={tried ? (settled.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined}
                       autoFocus={!plot}
                       onFocus={(event) => (plot ? undefined : event.currentTarget.select())}
                     />
-                    <SelectField
-                      label={t("use")}
-                      value={use}
-                      onChange={(use) => change({ use })}
-                      options={uses}
-                    />
+                    <SelectField label={t("use")} value={use} onChange={(use) => change({ use })} options={uses} />
                   </div>
                   <FormPart form={form} names={["kind", "shape"]}>
                     {({ kind, shape }) => (
@@ -209,20 +192,11 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                     )}
                   </FormPart>
                   {estimate ? (
-                    <Sketch
-                      outline={estimate.outline}
-                      wanted_mm={estimate.wanted_mm}
-                      focus={focus}
-                      onPick={pick}
-                    />
+                    <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
                   ) : null}
                   <div className="grid grid-cols-2 gap-3">
                     <TextField
-                      label={
-                        settled.readings_mm.trim()
-                          ? t("existingDepthFromReadings")
-                          : t("existingDepthSettled")
-                      }
+                      label={settled.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")}
                       disabled={Boolean(settled.readings_mm.trim())}
                       unit={PLACEHOLDER.depth[site.units]}
                       {...form.field("existing_mm")}
@@ -242,14 +216,10 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                     />
                   </div>
                   <FormPart form={form} names={["cuts", "slope", "found", "readings_mm", "lain_months"]}>
-                    {(entry) => (
-                      <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
-                    )}
+                    {(entry) => <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />}
                   </FormPart>
                   {use === "play" ? (
-                    <p className="border-l-4 border-warning pl-3 text-sm">
-                      {t("depthUnderPlayEquipmentDependsOn")}
-                    </p>
+                    <p className="border-l-4 border-warning pl-3 text-sm">{t("depthUnderPlayEquipmentDependsOn")}</p>
                   ) : null}
                 </>
               ),

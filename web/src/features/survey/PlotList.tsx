@@ -126,15 +126,7 @@ interface ShiftProps {
 
 function Shift({ name, disabled, onClick, icon }: ShiftProps) {
   return (
-    <Button
-      ghost
-      square
-      className="min-w-11"
-      aria-label={name}
-      title={name}
-      disabled={disabled}
-      onClick={onClick}
-    >
+    <Button ghost square className="min-w-11" aria-label={name} title={name} disabled={disabled} onClick={onClick}>
       {icon}
     </Button>
   );

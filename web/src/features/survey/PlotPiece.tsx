@@ -19,12 +19,9 @@ export function pathsOf(outline: Outline, scale: number, open: Drawn["open_rows"
   const [first] = outline.rings;
   const points = first?.length ?? 0;
   const round = first ? Math.hypot(outline.width_m, outline.height_m) / copies.length : 0;
-  const every =
-    copies.length > 40 ? Math.max(1, Math.floor((FINE * points) / Math.max(1, 3 * round * scale))) : 1;
+  const every = copies.length > 40 ? Math.max(1, Math.floor((FINE * points) / Math.max(1, 3 * round * scale))) : 1;
   const thinned = outline.rings.map((ring) =>
-    (ring as Ring).filter(
-      (_, index) => index % Math.min(every, Math.max(1, Math.floor(ring.length / 8))) === 0,
-    ),
+    (ring as Ring).filter((_, index) => index % Math.min(every, Math.max(1, Math.floor(ring.length / 8))) === 0),
   );
   const ground = copies
     .map(([cx, cy]) =>
@@ -42,10 +39,7 @@ export function pathsOf(outline: Outline, scale: number, open: Drawn["open_rows"
   );
   const circles = (r: number) =>
     stems
-      .map(
-        ([x, y]) =>
-          `M${(x - r).toFixed(1)} ${y.toFixed(1)}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`,
-      )
+      .map(([x, y]) => `M${(x - r).toFixed(1)} ${y.toFixed(1)}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`)
       .join("");
   const close =
     stems.length > 0 && outline.gap_m !== null && outline.gap_m !== undefined && outline.gap_m < CLOSE_GAP_M;
@@ -139,9 +133,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
           />
         ) : null}
         {paths.trunks ? <path d={paths.trunks} fill="var(--trunk)" /> : null}
-        {paths.warning ? (
-          <path d={paths.warning} fill="none" stroke="var(--color-error)" strokeWidth={1.4} />
-        ) : null}
+        {paths.warning ? <path d={paths.warning} fill="none" stroke="var(--color-error)" strokeWidth={1.4} /> : null}
         {chosen && movable ? (
           <g
             transform={`translate(0 ${(-outline.height_m / 2) * scale - 22})`}

@@ -48,9 +48,7 @@ export function ShapeFields({ kind, units, fields, change, errorAt, hintFor, onF
               value={fields[field.key] ?? ""}
               onChange={(value) => change({ [field.key]: value })}
               onCaret={(text, caret) =>
-                onFocus?.(
-                  /legs_m|offsets_m/.test(field.key) ? `${field.key}.${itemAt(text, caret)}` : field.key,
-                )
+                onFocus?.(/legs_m|offsets_m/.test(field.key) ? `${field.key}.${itemAt(text, caret)}` : field.key)
               }
               error={errorAt(field.key, fields[field.key] ?? "")}
               hint={(fields[field.key]?.trim() && hintFor(field.key)) || field.hint}

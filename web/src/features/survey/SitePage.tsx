@@ -74,10 +74,7 @@ export function SitePage() {
   const choose = (id: string, more: boolean) => {
     if (id === "new" || (newKind && editing?.press)) return;
     if (more && may.edit) mark(id);
-    else
-      navigate(
-        sheet.data.landmarks.some((landmark) => landmark.id === id) ? `${parent}/access/${id}` : linkTo(id),
-      );
+    else navigate(sheet.data.landmarks.some((landmark) => landmark.id === id) ? `${parent}/access/${id}` : linkTo(id));
   };
   const walk = (estimate ?? plot)?.access.points ?? [];
   const shownCut =
@@ -85,9 +82,7 @@ export function SitePage() {
       ? { estimate: typed.all, holds: typed.holds }
       : undefined;
   const open =
-    marked.size > 0 ||
-    kind !== undefined ||
-    (plotId !== undefined && (plotId === "new" || plot !== undefined));
+    marked.size > 0 || kind !== undefined || (plotId !== undefined && (plotId === "new" || plot !== undefined));
 
   return (
     <div className="h-full">
@@ -120,12 +115,7 @@ export function SitePage() {
                 />
               )}
               {plots.length > 0 || sheet.data.landmarks.length > 0 ? (
-                <LandmarkList
-                  landmarks={sheet.data.landmarks}
-                  chosen={markId}
-                  back={parent}
-                  edit={may.edit}
-                />
+                <LandmarkList landmarks={sheet.data.landmarks} chosen={markId} back={parent} edit={may.edit} />
               ) : null}
             </div>
           </aside>
@@ -178,13 +168,7 @@ export function SitePage() {
                 />
               ) : open ? (
                 <DeferredMount key={plotId}>
-                  <PlotForm
-                    site={site}
-                    plot={plot}
-                    count={plots.length}
-                    onEstimate={takeEstimate}
-                    back={parent}
-                  />
+                  <PlotForm site={site} plot={plot} count={plots.length} onEstimate={takeEstimate} back={parent} />
                 </DeferredMount>
               ) : (
                 <>
@@ -203,9 +187,7 @@ export function SitePage() {
 /** Tips, pile places and ways as kept, the one being typed as it is typed. */
 function onTheWay(stored: Marked[], typed: Marked | undefined): Marked[] {
   if (!typed) return stored;
-  return typed.id === "new"
-    ? [...stored, typed]
-    : stored.map((mark) => (mark.id === typed.id ? typed : mark));
+  return typed.id === "new" ? [...stored, typed] : stored.map((mark) => (mark.id === typed.id ? typed : mark));
 }
 
 /** The plots as drawn, the one being typed as it is typed; a new one is set below the others. */

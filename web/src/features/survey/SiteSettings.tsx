@@ -99,12 +99,7 @@ function Fields({ form, site }: { form: ReturnType<typeof useFields<Entry>>; sit
         options={{ metric: t("metricMAndMm"), us: t("usFeetAndInches") }}
       />
       <div className="grid gap-4 sm:grid-cols-2">
-        <TextField
-          label={t("usualLoad")}
-          unit={volumes}
-          {...field("load_m3")}
-          hint={t("theMostLikelyLooseVolumeOf")}
-        />
+        <TextField label={t("usualLoad")} unit={volumes} {...field("load_m3")} hint={t("theMostLikelyLooseVolumeOf")} />
         <TextField
           label={t("smallestLoad")}
           unit={volumes}
@@ -122,11 +117,7 @@ function Fields({ form, site }: { form: ReturnType<typeof useFields<Entry>>; sit
           hint={t("degreesClockwiseFromTheTopOf")}
         />
       </div>
-      <TextField
-        label={t("location")}
-        {...field("location_deg")}
-        hint={t("latitudeAndLongitudeOptional510543")}
-      />
+      <TextField label={t("location")} {...field("location_deg")} hint={t("latitudeAndLongitudeOptional510543")} />
       <ChoiceBox
         label={t("timeZone")}
         hint={t("setsTheDateOfToday")}
@@ -162,13 +153,8 @@ function OwnParameters({ site }: { site: SiteOut }) {
   const number = Object.keys(site.parameters).length;
   if (number === 0) return null;
   return (
-    <p
-      className="flex flex-wrap items-center gap-2 border-l-4 border-primary pl-3"
-      data-testid="site-parameters"
-    >
-      <span className="grow">
-        {t("cameWithTheArchiveOfThis", { parameters: t("parameters", { count: number }) })}
-      </span>
+    <p className="flex flex-wrap items-center gap-2 border-l-4 border-primary pl-3" data-testid="site-parameters">
+      <span className="grow">{t("cameWithTheArchiveOfThis", { parameters: t("parameters", { count: number }) })}</span>
       <Button small onClick={() => reset.mutate()}>
         {t("useTheWorkspacesParameters")}
       </Button>

@@ -147,9 +147,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               t("neededHeading"),
               (season) =>
                 Object.entries(season.by_material)
-                  .map(([name, m3]) =>
-                    t("ofWithVolume", { volume: about(m3, units), name: name.toLowerCase() }),
-                  )
+                  .map(([name, m3]) => t("ofWithVolume", { volume: about(m3, units), name: name.toLowerCase() }))
                   .join(", "),
               "words",
             ],

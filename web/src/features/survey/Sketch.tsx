@@ -46,13 +46,9 @@ export function Sketch({ outline, wanted_mm, focus, onPick }: Props) {
   const toX = (x: number) => WIDTH / 2 + (x - (box.west + box.east) / 2) * scale;
   const toY = (y: number) => HEIGHT / 2 - (y - (box.south + box.north) / 2) * scale;
   const drawn = (rings: [number, number][][]) =>
-    rings
-      .map((ring) => `M${ring.map(([x, y]) => `${toX(x).toFixed(1)} ${toY(y).toFixed(1)}`).join("L")}Z`)
-      .join("");
+    rings.map((ring) => `M${ring.map(([x, y]) => `${toX(x).toFixed(1)} ${toY(y).toFixed(1)}`).join("L")}Z`).join("");
   const path = drawn(outline.rings as [number, number][][]);
-  const copies = (outline.copies ?? []).filter(
-    ([x, y]) => Math.abs(x * scale) < WIDTH && Math.abs(y * scale) < HEIGHT,
-  );
+  const copies = (outline.copies ?? []).filter(([x, y]) => Math.abs(x * scale) < WIDTH && Math.abs(y * scale) < HEIGHT);
   const lines = outline.dimensions ?? [];
   return (
     <svg
@@ -155,14 +151,7 @@ function Line({ line, from, to, text, chosen, crowded, onPick }: LineProps) {
       {isShown ? (
         <g stroke="none">
           <rect x={mx - wide / 2} y={my - 8.5} width={wide} height={17} rx={2} fill="var(--color-base-100)" />
-          <text
-            x={mx}
-            y={my + 4.5}
-            textAnchor="middle"
-            fontSize={13}
-            fontWeight={chosen ? 700 : 500}
-            fill={colour}
-          >
+          <text x={mx} y={my + 4.5} textAnchor="middle" fontSize={13} fontWeight={chosen ? 700 : 500} fill={colour}>
             {text}
           </text>
         </g>

@@ -45,9 +45,7 @@ export interface Entry {
 
 /** How a target depth is labelled, by what a depth means here; vegetable beds have one between crops. */
 export function targetLabel(use: Use, means: DepthMeans) {
-  return use === "vegetables"
-    ? TARGET_DEPTH[means].replace("depth", "depth between crops")
-    : TARGET_DEPTH[means];
+  return use === "vegetables" ? TARGET_DEPTH[means].replace("depth", "depth between crops") : TARGET_DEPTH[means];
 }
 
 /** How a target depth is labelled, by what a depth means here. */
@@ -125,8 +123,7 @@ export function spelled(key: string, value: unknown, units: UnitSystem): string 
   if (key.endsWith("_mm"))
     return units === "us" ? t("in", { tidy: tidy(value / 25.4) }) : t("mm", { depth: tidy(value) });
   if (key === "laid_share") return `${tidy(value * 100)} %`;
-  if (key.endsWith("_m"))
-    return units === "us" ? t("ft", { tidy: tidy(value / 0.3048) }) : `${tidy(value)} m`;
+  if (key.endsWith("_m")) return units === "us" ? t("ft", { tidy: tidy(value / 0.3048) }) : `${tidy(value)} m`;
   return key === "part" ? `${tidy(value * 100)} %` : tidy(value);
 }
 
@@ -161,9 +158,7 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
     kind: plot.shape.kind as Kind,
     existing_mm: typed.existing_mm ?? spelled("existing_mm", plot.existing_mm, units),
     readings_mm:
-      plot.readings_mm.length > 0
-        ? (typed.readings_mm ?? spelled("readings_mm", plot.readings_mm, units))
-        : "",
+      plot.readings_mm.length > 0 ? (typed.readings_mm ?? spelled("readings_mm", plot.readings_mm, units)) : "",
     lain_months: plot.lain_months === null ? "" : String(plot.lain_months),
     // A text stands for what it meant when it was typed: in the words of another practice it is written anew.
     wanted_mm:
@@ -201,11 +196,7 @@ function recipeTexts(
     Object.entries(typed ?? {}).filter(([, text]) => typeof text === "string"),
   ) as Texts;
   // As with the target: a text stands for what it meant when it was typed.
-  if (
-    plain.growing_mm !== null &&
-    plain.growing_mm !== undefined &&
-    plot.depth_means !== (wantedAs ?? "settled")
-  ) {
+  if (plain.growing_mm !== null && plain.growing_mm !== undefined && plot.depth_means !== (wantedAs ?? "settled")) {
     delete written.growing_mm;
     plain.growing_mm = plot.depth_means === "spread" ? plot.growing_spread_mm : plot.growing_mm;
   }
@@ -291,8 +282,7 @@ function foundOf(ground: Texts) {
 /** How a measurement was understood, in both unit systems. */
 export function understood(key: string, estimate: Estimate, units: UnitSystem): string | undefined {
   const systems: UnitSystem[] = units === "us" ? ["us", "metric"] : ["metric", "us"];
-  if (key === "existing_mm")
-    return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
+  if (key === "existing_mm") return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
   if (key === "wanted_mm") {
     const settled = t("settled", { depth: aboutDepth(estimate.wanted_mm, units) });
     const spread = t("loose", { depth: aboutDepth(estimate.spread_mm, units) });
@@ -309,9 +299,7 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
   }
   const value = (estimate.shape as Record<string, unknown>)[key];
   if (key === "turns_deg" && Array.isArray(value)) {
-    return (
-      value.map((turn: number) => `${Math.abs(turn)}° ${turn < 0 ? "left" : "right"}`).join(", ") || undefined
-    );
+    return value.map((turn: number) => `${Math.abs(turn)}° ${turn < 0 ? "left" : "right"}`).join(", ") || undefined;
   }
   if (!key.endsWith("_m")) return Array.isArray(value) ? t("points2", { count: value.length }) : undefined;
   if (typeof value === "number") return systems.map((system) => length(value, system)).join(" = ");

@@ -5,9 +5,7 @@ import type { EstimateRequest } from "@/api/schema.gen";
 
 /** The sentences by field of the plot, which is one part of what was asked. */
 function fieldsOfPlot(problem: Problem) {
-  return Object.fromEntries(
-    problem.errors.map((error) => [error.field.replace(/^plot\./, ""), error.detail]),
-  );
+  return Object.fromEntries(problem.errors.map((error) => [error.field.replace(/^plot\./, ""), error.detail]));
 }
 
 /** What the core says of the plot while it is being typed. */

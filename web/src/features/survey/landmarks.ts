@@ -64,8 +64,7 @@ export function textsOf(out: LandmarkOut, units: UnitSystem): LandmarkTexts {
   const typed = (out.typed.units === units ? out.typed.landmark : undefined) as
     | (Partial<LandmarkTexts> & { place?: Partial<LandmarkTexts> })
     | undefined;
-  const text = (key: string, value: unknown, written: string | undefined) =>
-    written ?? spelled(key, value, units);
+  const text = (key: string, value: unknown, written: string | undefined) => written ?? spelled(key, value, units);
   const shared = { ...start, id: out.id, name: out.name };
   if (landmark.kind === "way") {
     return {

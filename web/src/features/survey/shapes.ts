@@ -141,11 +141,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
     label: t("blockOfRows"),
     short: t("block"),
     when: t("parallelRowsOfTrees"),
-    fields: [
-      ...ROW,
-      { key: "rows", label: t("rows") },
-      { key: "row_spacing_m", label: t("rowToRow"), bare: "length" },
-    ],
+    fields: [...ROW, { key: "rows", label: t("rows") }, { key: "row_spacing_m", label: t("rowToRow"), bare: "length" }],
   },
   strip: {
     label: t("stripAlongARow"),

@@ -46,8 +46,7 @@ export function CalendarPage() {
   if (calendar.isPending) return <Loading what={t("theCalendar")} />;
   if (calendar.isError) return <Trouble error={calendar.error} retry={() => calendar.refetch()} />;
   const sheet = calendar.data;
-  const go = (next: Record<string, string>) =>
-    setParams({ ...Object.fromEntries(params), ...next }, { replace: true });
+  const go = (next: Record<string, string>) => setParams({ ...Object.fromEntries(params), ...next }, { replace: true });
   const move = (occasion: Occasion, to: string | null) => {
     ask(undefined);
     const changes = moved(occasion, to);
@@ -92,11 +91,7 @@ export function CalendarPage() {
         </fieldset>
       </header>
       {question ? (
-        <section
-          className="border-l-4 border-error bg-base-100 p-3"
-          role="alertdialog"
-          aria-label={t("whatItBreaks")}
-        >
+        <section className="border-l-4 border-error bg-base-100 p-3" role="alertdialog" aria-label={t("whatItBreaks")}>
           <p className="font-semibold">
             {t("movingBreaks", { what: question.occasion.words, day: dayWords(question.to) })}
           </p>

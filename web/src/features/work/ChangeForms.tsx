@@ -48,12 +48,7 @@ export function ChangeForm({ task, plotId, season, close }: Props) {
         }),
       )}
     >
-      <TextField
-        label={t("day")}
-        type="date"
-        hint={t("emptyMeansPlan")}
-        {...form.field("on", "changes.0.on")}
-      />
+      <TextField label={t("day")} type="date" hint={t("emptyMeansPlan")} {...form.field("on", "changes.0.on")} />
       <TextField
         label={t("personHoursTaken")}
         unit="h"
@@ -126,19 +121,9 @@ export function AddTask({ season }: { season: string }) {
         options={plots.map((other): [string, string] => [other.id, other.name])}
       />
       <TextField label={t("personHoursTaken")} unit="h" {...form.field("hours", "changes.0.hours")} />
-      <TextField
-        label={t("day")}
-        type="date"
-        hint={t("emptyMeansPlan")}
-        {...form.field("on", "changes.0.on")}
-      />
+      <TextField label={t("day")} type="date" hint={t("emptyMeansPlan")} {...form.field("on", "changes.0.on")} />
       <div className="col-span-full">
-        <FormFoot
-          sentence={form.sentence}
-          busy={make.isPending}
-          save={t("saveTask")}
-          close={() => setOpen(false)}
-        />
+        <FormFoot sentence={form.sentence} busy={make.isPending} save={t("saveTask")} close={() => setOpen(false)} />
       </div>
     </form>
   );
@@ -163,9 +148,7 @@ export function LeftOutList({ sheet }: { sheet: TaskSheet }) {
                 small
                 aria-label={t("bringBackTask", { task: task.words })}
                 onClick={() =>
-                  make.mutate([
-                    { season: sheet.season_key, plot_id: task.plot_id, task: task.task, left_out: false },
-                  ])
+                  make.mutate([{ season: sheet.season_key, plot_id: task.plot_id, task: task.task, left_out: false }])
                 }
               >
                 {t("bringBack")}

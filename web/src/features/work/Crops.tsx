@@ -31,9 +31,7 @@ export function Crops({ sheet }: { sheet: RowSheet }) {
   return (
     <section className="space-y-2" data-testid="crops">
       <details>
-        <summary className="press cursor-pointer text-xl">
-          {t("cropsCounted", { count: sheet.crops.length })}
-        </summary>
+        <summary className="press cursor-pointer text-xl">{t("cropsCounted", { count: sheet.crops.length })}</summary>
         <p className="py-2 text-sm text-base-content/75">{sheet.crops[0]?.source?.text}</p>
         <Scroll label={t("crop")}>
           <Table

@@ -72,10 +72,7 @@ export function MachinesPage() {
                 [t("daysHired"), (way) => (way.way === "barrow" ? "–" : way.days)],
                 [t("costSeason"), (way) => priced(way.cost, ways, currency)],
                 [t("hoursYears", { years: sheet.data.years }), (way) => valueText(way.years_h, "h", units)],
-                [
-                  t("costYears", { years: sheet.data.years }),
-                  (way) => priced(way.years_cost, ways, currency),
-                ],
+                [t("costYears", { years: sheet.data.years }), (way) => priced(way.years_cost, ways, currency)],
               ]}
             />
           </Scroll>
@@ -176,11 +173,7 @@ function HireForm({ sheet }: { sheet: MachineSheet }) {
 function priced(cost: number | null, ways: WayOut[], currency: string) {
   if (cost !== null) return money(cost, currency, true);
   const hourPriced = ways.some((way) => way.cost !== null);
-  return (
-    <span className="text-sm text-base-content/75">
-      {hourPriced ? t("noHirePrice") : t("hourHasNoPrice")}
-    </span>
-  );
+  return <span className="text-sm text-base-content/75">{hourPriced ? t("noHirePrice") : t("hourHasNoPrice")}</span>;
 }
 
 /** The cheapest way, or the one with the fewest hours where an hour has no price. */

@@ -63,11 +63,7 @@ export function MonthGrid({ sheet, month, chosen, choose, turn, move }: Props) {
         <thead {...headerProps}>
           <tr>
             {weekDays.map((name) => (
-              <th
-                key={name}
-                className="px-1.5 pb-1 text-left font-normal text-base-content/75 text-sm"
-                scope="col"
-              >
+              <th key={name} className="px-1.5 pb-1 text-left font-normal text-base-content/75 text-sm" scope="col">
                 {name}
               </th>
             ))}
@@ -157,9 +153,7 @@ function DayCell(props: CellProps) {
           aria-label={dayWords(day.on)}
         >
           <span
-            className={
-              today ? "border-b-3 border-primary font-bold" : beside ? "text-sm text-base-content/75" : ""
-            }
+            className={today ? "border-b-3 border-primary font-bold" : beside ? "text-sm text-base-content/75" : ""}
           >
             {Number(day.on.slice(8))}
           </span>
@@ -176,9 +170,7 @@ function DayCell(props: CellProps) {
             <li
               key={occasion.key}
               draggable={draggable}
-              className={
-                draggable ? "cursor-grab border-l-3 border-primary bg-base-200 pl-1" : "hidden pl-1 sm:block"
-              }
+              className={draggable ? "cursor-grab border-l-3 border-primary bg-base-200 pl-1" : "hidden pl-1 sm:block"}
               onDragStart={(event) => event.dataTransfer.setData("text/plain", occasion.key)}
               data-occasion={occasion.kind}
             >

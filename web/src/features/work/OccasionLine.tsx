@@ -41,15 +41,11 @@ export function OccasionLine({ occasion, short = false }: { occasion: Occasion; 
   return (
     <span className={`flex min-w-0 items-start gap-1.5 ${short ? "text-xs leading-snug" : ""}`}>
       <Icon size={short ? 13 : 17} className="mt-0.5 shrink-0" aria-hidden />
-      <span
-        className={`min-w-0 grow ${short ? "truncate" : ""} ${occasion.kind === "work" ? "font-semibold" : ""}`}
-      >
+      <span className={`min-w-0 grow ${short ? "truncate" : ""} ${occasion.kind === "work" ? "font-semibold" : ""}`}>
         {inUnits(occasion.words, units)}
         {short || !occasion.crews?.length ? "" : ` · ${occasion.crews.join(", ")}`}
       </span>
-      {broken ? (
-        <TriangleAlert size={short ? 13 : 17} className="mt-0.5 shrink-0 text-error" aria-hidden />
-      ) : null}
+      {broken ? <TriangleAlert size={short ? 13 : 17} className="mt-0.5 shrink-0 text-error" aria-hidden /> : null}
       {occasion.hours != null && !short ? (
         <span className="whitespace-nowrap">{valueText(occasion.hours, "h", units)}</span>
       ) : null}

@@ -79,10 +79,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
   const drawn = site.data?.plots.find((other) => other.id === texts.plot);
   const badCount = countOf(texts) === null;
   const ready = texts.plot !== "" && texts.length.trim() !== "" && texts.width.trim() !== "";
-  const { tried, errors } = useRowTrial(
-    { plot_id: texts.plot, units, entry: entryOf(texts, opening) },
-    ready,
-  );
+  const { tried, errors } = useRowTrial({ plot_id: texts.plot, units, entry: entryOf(texts, opening) }, ready);
   const field = <Name extends keyof Texts>(name: Name, at: string = name) => {
     const shown = form.field(name, `entry.${at}`);
     return { ...shown, error: shown.error ?? errors.find((error) => error.field === `entry.${at}`)?.detail };
@@ -119,10 +116,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
         <SelectField
           label={t("crop")}
           {...field("crop")}
-          options={[
-            ["", t("notDecidedYet")],
-            ...sheet.crops.map((crop): [string, string] => [crop.key, crop.name]),
-          ]}
+          options={[["", t("notDecidedYet")], ...sheet.crops.map((crop): [string, string] => [crop.key, crop.name])]}
         />
         <TextField label={t("on")} type="date" {...form.field("on")} />
       </div>
@@ -132,12 +126,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
         </p>
       ))}
       {texts.crop ? (
-        <TimeAnswer
-          crop={texts.crop}
-          crops={sheet.crops}
-          on={texts.on}
-          choose={(crop) => form.change({ crop })}
-        />
+        <TimeAnswer crop={texts.crop} crops={sheet.crops} on={texts.on} choose={(crop) => form.change({ crop })} />
       ) : null}
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         <SelectField
@@ -146,11 +135,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
           options={{ rows: t("rowsForm"), strip: t("strip"), patch: t("patch") }}
         />
         {texts.form === "patch" ? null : (
-          <TextField
-            label={t("howMany")}
-            {...field("count")}
-            {...(badCount && { error: t("typeAWholeNumber") })}
-          />
+          <TextField label={t("howMany")} {...field("count")} {...(badCount && { error: t("typeAWholeNumber") })} />
         )}
         <TextField label={t("length")} unit={PLACEHOLDER.length[units]} {...field("length", "length_m")} />
         <TextField label={t("width")} unit={PLACEHOLDER.length[units]} {...field("width", "width_m")} />
@@ -190,12 +175,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
           <p className="text-base-content/75">{t("typeLengthToSee")}</p>
         )}
       </div>
-      <FormFoot
-        sentence={form.sentence}
-        busy={add.isPending}
-        save={t("openAndWriteDown")}
-        close={() => close()}
-      />
+      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("openAndWriteDown")} close={() => close()} />
     </form>
   );
 }

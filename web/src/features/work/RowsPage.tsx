@@ -214,10 +214,7 @@ function StepForm({ row, step, sheet, close }: StepFormProps) {
         <SelectField
           label={t("crop")}
           {...form.field("crop")}
-          options={[
-            ["", t("chooseACrop")],
-            ...sheet.crops.map((other): [string, string] => [other.key, other.name]),
-          ]}
+          options={[["", t("chooseACrop")], ...sheet.crops.map((other): [string, string] => [other.key, other.name])]}
         />
       ) : null}
       {step === "closed" ? (

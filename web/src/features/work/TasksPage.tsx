@@ -94,9 +94,7 @@ function Plot({ plot, sheet, setNotices }: PlotProps) {
               <span className="min-w-0 grow">
                 <strong>{task.words}</strong>
                 {task.unit === "h" ? "" : ", "}
-                {task.unit === "trees"
-                  ? t("treesCounted", { count: Math.round(task.amount) })
-                  : amountOf(task, units)}
+                {task.unit === "trees" ? t("treesCounted", { count: Math.round(task.amount) }) : amountOf(task, units)}
                 {task.material ? `, ${task.material.toLowerCase()}` : ""}
                 <span className="block text-sm text-base-content/75">{task.tools.join(", ")}</span>
               </span>
@@ -104,9 +102,7 @@ function Plot({ plot, sheet, setNotices }: PlotProps) {
                 {valueText(task.hours.value, "h", units)}
               </Value>
               {task.changed || task.on ? (
-                <span className="text-sm">
-                  {task.on ? t("putOnDay", { day: day(task.on) }) : t("hoursAsSaid")}
-                </span>
+                <span className="text-sm">{task.on ? t("putOnDay", { day: day(task.on) }) : t("hoursAsSaid")}</span>
               ) : null}
               {may.edit ? (
                 <Button
@@ -130,12 +126,7 @@ function Plot({ plot, sheet, setNotices }: PlotProps) {
               ) : null}
             </div>
             {changing === task.key ? (
-              <ChangeForm
-                task={task}
-                plotId={plot.plot_id}
-                season={sheet.season_key}
-                close={() => change(undefined)}
-              />
+              <ChangeForm task={task} plotId={plot.plot_id} season={sheet.season_key} close={() => change(undefined)} />
             ) : null}
             {open === task.key ? (
               <DoneForm
@@ -223,10 +214,7 @@ function DoneForm({ task, cautions, plotId, season, close }: DoneFormProps) {
           <SelectField
             label={t("fromWhere")}
             {...form.field("pile", "pile_id")}
-            options={[
-              ["", t("straightFromTheLoad")],
-              ...piles.map((pile): [string, string] => [pile.id, pile.name]),
-            ]}
+            options={[["", t("straightFromTheLoad")], ...piles.map((pile): [string, string] => [pile.id, pile.name])]}
           />
         </>
       ) : (
@@ -247,12 +235,7 @@ function DoneForm({ task, cautions, plotId, season, close }: DoneFormProps) {
       ) : null}
       <Sentence className="col-span-full" text={form.errorAt("cautions_read")} />
       <div className="col-span-full">
-        <FormFoot
-          sentence={form.sentence}
-          busy={report.isPending}
-          save={t("saveAsDone")}
-          close={() => close()}
-        />
+        <FormFoot sentence={form.sentence} busy={report.isPending} save={t("saveAsDone")} close={() => close()} />
       </div>
     </form>
   );

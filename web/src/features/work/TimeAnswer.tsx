@@ -33,9 +33,7 @@ export function TimeAnswer({ crop, crops, on, choose }: Props) {
       role="status"
     >
       <p>
-        <strong>
-          {in_time ? t("thereIsTime") : time.too_early ? t("tooEarlyInTheYear") : t("thereIsNoTime")}
-        </strong>{" "}
+        <strong>{in_time ? t("thereIsTime") : time.too_early ? t("tooEarlyInTheYear") : t("thereIsNoTime")}</strong>{" "}
         {t("readyBetween", {
           ready: day(time.ready),
           early: day(time.ready_early),

@@ -70,9 +70,7 @@ const actsOn = (site: SiteToday, day: string) =>
 function Site({ site }: { site: SiteToday }) {
   const units = useUnits();
   const { workspaceId } = useParams();
-  const lasting = site.occasions.filter(
-    (occasion) => LASTING.includes(occasion.kind) && occasion.on <= site.today,
-  );
+  const lasting = site.occasions.filter((occasion) => LASTING.includes(occasion.kind) && occasion.on <= site.today);
   const days = [...new Set(site.occasions.map((occasion) => occasion.on))]
     .filter((iso) => iso >= site.today && actsOn(site, iso).length > 0)
     .sort();
@@ -112,8 +110,7 @@ function Site({ site }: { site: SiteToday }) {
               ))}
               {(site.warnings[iso] ?? []).map((words) => (
                 <li key={words} className="border-l-4 border-warning pl-2 text-sm">
-                  {inUnits(words, units)}{" "}
-                  <span className="text-base-content/75">{t("simulatedOutlook")}</span>
+                  {inUnits(words, units)} <span className="text-base-content/75">{t("simulatedOutlook")}</span>
                 </li>
               ))}
             </ul>

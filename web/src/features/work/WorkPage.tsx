@@ -64,9 +64,7 @@ export function WorkPage() {
             north: aboutDistance(tip.at[1], units),
             saving: valueText(tip.hours_now - tip.hours_then, "h", units),
             hoursNow: valueText(tip.hours_now, "h", units),
-            worth: tip.saves
-              ? t("worth", { money: money(tip.saves, buying.data?.currency ?? season.currency) })
-              : "",
+            worth: tip.saves ? t("worth", { money: money(tip.saves, buying.data?.currency ?? season.currency) }) : "",
           })}
         </p>
       ) : null}

@@ -91,9 +91,7 @@ export function useChanges() {
     (changes: TaskWish[]) => siteApi.put("/task-changes", { body: { changes } }),
     () => void refresh(),
   );
-  const attempt = useChange((changes: TaskWish[]) =>
-    siteApi.post("/task-changes/trial", { body: { changes } }),
-  );
+  const attempt = useChange((changes: TaskWish[]) => siteApi.post("/task-changes/trial", { body: { changes } }));
   const drop = useChange(
     (own_id: string) => siteApi.delete("/task-changes/{own_id}", { path: { own_id } }),
     () => void refresh(),

@@ -49,8 +49,7 @@ export function FieldEntry({ subject, site, user, tasks, close, written }: Props
   const kinds = keptKinds();
   const others = kinds
     ? offered(kinds, "form_place").filter(
-        ({ kind: key, subject: of }) =>
-          (of === "plot" || of === "anything") && !TYPED_ELSEWHERE.includes(key),
+        ({ kind: key, subject: of }) => (of === "plot" || of === "anything") && !TYPED_ELSEWHERE.includes(key),
       )
     : [];
   const [kind, setKind] = useState(subject.pile ? "pile" : "measured");
@@ -116,8 +115,7 @@ export function FieldEntry({ subject, site, user, tasks, close, written }: Props
       {kind === "measured" ? (
         <>
           <output className="display block text-center text-5xl" data-testid="reading">
-            {[...points.slice(0, -1), last || "–"].join("  ")}{" "}
-            <span className="text-2xl">{us ? "in" : "mm"}</span>
+            {[...points.slice(0, -1), last || "–"].join("  ")} <span className="text-2xl">{us ? "in" : "mm"}</span>
           </output>
           <div className="mt-2 grid grid-cols-4 gap-2">
             {quickDepths(forecast_mm, us).map((depth) => (
@@ -160,14 +158,8 @@ export function FieldEntry({ subject, site, user, tasks, close, written }: Props
         {t("save")}
       </Button>
       <div className="mt-4 space-y-3">
-        <FileButton
-          className="h-14 w-full"
-          accept="image/*"
-          capture="environment"
-          take={(file) => void take(file)}
-        >
-          <Camera size={20} />{" "}
-          {photos.length > 0 ? t("photosAdded", { count: photos.length }) : t("addAPhoto")}
+        <FileButton className="h-14 w-full" accept="image/*" capture="environment" take={(file) => void take(file)}>
+          <Camera size={20} /> {photos.length > 0 ? t("photosAdded", { count: photos.length }) : t("addAPhoto")}
         </FileButton>
         <TextField label={t("note")} rows={2} {...form.field("note")} />
         {subject.pile ? null : (

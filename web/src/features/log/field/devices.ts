@@ -12,13 +12,7 @@ const SILENT = 0.15;
 const ABSURD = 0.08;
 const ANSWERS_MS = 400;
 
-function instrument(
-  name: string,
-  middle: number,
-  spread: number,
-  absurd: number,
-  chance = Math.random,
-): Instrument {
+function instrument(name: string, middle: number, spread: number, absurd: number, chance = Math.random): Instrument {
   return {
     name,
     read: () =>
@@ -38,5 +32,4 @@ export const depthStick = (depth_mm: number, chance?: () => number) =>
   instrument(t("depthStick"), depth_mm, 10, 999, chance);
 
 /** A simulated thermometer in a pile, °C. */
-export const pileThermometer = (chance?: () => number) =>
-  instrument(t("pileThermometer"), 48, 14, -127, chance);
+export const pileThermometer = (chance?: () => number) => instrument(t("pileThermometer"), 48, 14, -127, chance);

@@ -31,11 +31,7 @@ export async function signedIn(): Promise<{ person: Person; session: SessionOut 
 
 async function siteOf(user: string, workspace_id: string, site_id: string): Promise<FieldSite> {
   const siteApi = apiOfSite(workspace_id, site_id);
-  const [sheet, stock, tasks] = await Promise.all([
-    siteApi.get(""),
-    siteApi.get("/stock"),
-    siteApi.get("/tasks"),
-  ]);
+  const [sheet, stock, tasks] = await Promise.all([siteApi.get(""), siteApi.get("/stock"), siteApi.get("/tasks")]);
   return {
     key: `${user} ${site_id}`,
     user,

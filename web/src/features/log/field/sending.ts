@@ -46,8 +46,7 @@ function bodyOf(waiting: Waiting, on: string): NewLogEntry {
 
 async function sendOne(waiting: Waiting, skew: number): Promise<string[]> {
   const { id, workspaceId, siteId, plotId, units, report } = waiting;
-  for (const photo of waiting.photos)
-    await sendPhotoTo(workspaceId, siteId, new Blob([photo.content]), photo.id);
+  for (const photo of waiting.photos) await sendPhotoTo(workspaceId, siteId, new Blob([photo.content]), photo.id);
   const siteApi = apiOfSite(workspaceId, siteId);
   const post = async (on: string) =>
     report && plotId

@@ -103,10 +103,7 @@ export async function dropWaiting(id: string): Promise<void> {
 
 /** When each plot or pile was last written down, for the order in which they are listed. */
 export async function lastUses(): Promise<Map<string, number>> {
-  const [keys, values] = await Promise.all([
-    (await opened()).getAllKeys("used"),
-    (await opened()).getAll("used"),
-  ]);
+  const [keys, values] = await Promise.all([(await opened()).getAllKeys("used"), (await opened()).getAll("used")]);
   return new Map(keys.map((key, at) => [key, values[at] ?? 0]));
 }
 
