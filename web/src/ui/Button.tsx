@@ -12,8 +12,14 @@ const LOOKS = {
 
 type Looks = { [Look in keyof typeof LOOKS]?: boolean };
 
+interface Props extends ComponentProps<"button">, Looks {
+  /** Whether it is there at all. */
+  shown?: boolean;
+}
+
 /** A button; unless its type says otherwise it sends no form. */
-export function Button({ className = "", ...props }: ComponentProps<"button"> & Looks) {
+export function Button({ className = "", shown = true, ...props }: Props) {
+  if (!shown) return null;
   const { primary, ghost, outline, small, large, square, wide, ...rest } = props;
   const looks = { primary, ghost, outline, small, large, square, wide };
   const classes = Object.entries(LOOKS).filter(([look]) => looks[look as keyof Looks]);

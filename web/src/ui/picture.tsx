@@ -1,6 +1,6 @@
 import type { ScaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import { useLayoutEffect, useRef, useState } from "react";
+import { type SVGProps, useLayoutEffect, useRef, useState } from "react";
 
 /** What all pictures along an axis share: their size on the screen, lines across at round values, and paths. */
 
@@ -56,17 +56,24 @@ interface Props {
 export function Grid({ y, ticks, left, right, words, base = "var(--color-base-300)" }: Props) {
   return ticks.map((tick) => (
     <g key={tick}>
-      <line
-        x1={left}
-        x2={right}
-        y1={y(tick)}
-        y2={y(tick)}
+      <path
+        d={`M${left} ${y(tick)}H${right}`}
         stroke={tick === 0 ? base : "var(--color-base-300)"}
         strokeWidth={tick === 0 ? 1.8 : 0.7}
       />
-      <text x={left - 6} y={y(tick) + 4} fontSize={12.5} textAnchor="end" fill="var(--color-base-content)">
+      <Words x={left - 6} y={y(tick) + 4} anchor="end">
         {words(tick)}
-      </text>
+      </Words>
     </g>
   ));
+}
+
+interface WordsProps extends Omit<SVGProps<SVGTextElement>, "ref"> {
+  size?: number;
+  anchor?: "start" | "middle" | "end" | undefined;
+}
+
+/** Words in a picture, in the colour of text. */
+export function Words({ size = 12.5, anchor, ...rest }: WordsProps) {
+  return <text fontSize={size} textAnchor={anchor} fill="var(--color-base-content)" {...rest} />;
 }

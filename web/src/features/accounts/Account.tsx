@@ -7,6 +7,7 @@ import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Address, Leave, SignIns } from "./AccountParts";
+import { NEW_PASSWORD, OLD_PASSWORD } from "./passwords";
 import { useEnter, useSession } from "./session";
 
 const NO_PASSWORDS = { current: "", new: "" };
@@ -53,16 +54,10 @@ export function Account() {
         onSubmit={secret.onSubmit((texts) => change.mutate(texts, { onSuccess: () => secret.clear(NO_PASSWORDS) }))}
       >
         <h2 className="text-xl">{t("changePassword")}</h2>
-        <TextField
-          label={t("currentPassword")}
-          type="password"
-          autoComplete="current-password"
-          {...secret.field("current")}
-        />
+        <TextField label={t("currentPassword")} {...OLD_PASSWORD} {...secret.field("current")} />
         <TextField
           label={t("newPassword")}
-          type="password"
-          autoComplete="new-password"
+          {...NEW_PASSWORD}
           {...secret.field("new")}
           hint={t("yourOtherDevicesAreSignedOut")}
         />

@@ -10,6 +10,7 @@ import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { MailboxLink } from "./MailboxLink";
+import { OLD_PASSWORD } from "./passwords";
 import { useSession } from "./session";
 
 /** Whether the address was confirmed; nothing waits for it. */
@@ -111,8 +112,7 @@ export function Leave() {
         <p>{t("theAccountIsDeletedAfter14")}</p>
         <TextField
           label={t("yourPassword")}
-          type="password"
-          autoComplete="current-password"
+          {...OLD_PASSWORD}
           {...form.field("password")}
           error={form.errorAt("password") ?? form.sentence}
         />

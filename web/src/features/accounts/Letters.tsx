@@ -8,6 +8,7 @@ import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Loading } from "@/ui/states";
 import { MailboxLink } from "./MailboxLink";
+import { NEW_PASSWORD } from "./passwords";
 import { SignInFrame } from "./SignInFrame";
 import { useEnter } from "./session";
 
@@ -64,8 +65,7 @@ export function NewPassword() {
       <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => renew.mutate(texts))}>
         <TextField
           label={t("newPassword")}
-          type="password"
-          autoComplete="new-password"
+          {...NEW_PASSWORD}
           {...form.field("password")}
           error={form.errorAt("password") ?? form.sentence}
           hint={t("atLeast10CharactersFourOrdinary")}

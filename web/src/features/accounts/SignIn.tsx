@@ -7,6 +7,7 @@ import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
 import { MailboxLink } from "./MailboxLink";
+import { OLD_PASSWORD } from "./passwords";
 import { SignInFrame } from "./SignInFrame";
 import { useDemo, useEnter, useSession } from "./session";
 
@@ -46,7 +47,7 @@ export function SignIn() {
       ) : null}
       <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => signIn.mutate(texts))}>
         <TextField label={t("eMailAddress")} type="email" autoComplete="username" {...form.field("email")} />
-        <TextField label={t("password")} type="password" autoComplete="current-password" {...form.field("password")} />
+        <TextField label={t("password")} {...OLD_PASSWORD} {...form.field("password")} />
         <Sentence text={form.sentence} />
         <Button type="submit" outline wide disabled={signIn.isPending}>
           {t("signIn")}

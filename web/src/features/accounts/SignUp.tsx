@@ -6,6 +6,7 @@ import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
+import { NEW_PASSWORD } from "./passwords";
 import { SignInFrame } from "./SignInFrame";
 import { useEnter } from "./session";
 
@@ -31,8 +32,7 @@ export function SignUp() {
         <TextField label={t("eMailAddress")} type="email" autoComplete="username" {...form.field("email")} />
         <TextField
           label={t("password")}
-          type="password"
-          autoComplete="new-password"
+          {...NEW_PASSWORD}
           {...form.field("password")}
           hint={t("atLeast10CharactersFourOrdinaryHeading")}
         />

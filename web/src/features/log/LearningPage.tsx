@@ -8,7 +8,7 @@ import { Button } from "@/ui/Button";
 import { today } from "@/ui/clock";
 import { DataTable } from "@/ui/DataTable";
 import { day, depth } from "@/ui/format";
-import { Grid } from "@/ui/picture";
+import { Grid, Words } from "@/ui/picture";
 import { aboutDepth } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { type Column, Table } from "@/ui/Table";
@@ -165,22 +165,8 @@ function ComparedPicture({ compared, names }: { compared: Compared[]; names: Map
         {compared.map((reading, at) => (
           <g key={reading.entry_id}>
             <title>{`${names.get(reading.plot_id)}, ${day(reading.on)}`}</title>
-            <line
-              x1={x(at)}
-              x2={x(at)}
-              y1={y(reading.low_mm)}
-              y2={y(reading.high_mm)}
-              stroke="var(--chip-2)"
-              strokeWidth={9}
-            />
-            <line
-              x1={x(at) - 7}
-              x2={x(at) + 7}
-              y1={y(reading.middle_mm)}
-              y2={y(reading.middle_mm)}
-              stroke="var(--soil-line)"
-              strokeWidth={2}
-            />
+            <path d={`M${x(at)} ${y(reading.low_mm)}V${y(reading.high_mm)}`} stroke="var(--chip-2)" strokeWidth={9} />
+            <path d={`M${x(at) - 7} ${y(reading.middle_mm)}H${x(at) + 7}`} stroke="var(--soil-line)" strokeWidth={2} />
             <path
               d={`M${x(at) - 5} ${y(reading.depth_mm) - 5}l10 10m0 -10l-10 10`}
               stroke={reading.inside ? "var(--color-base-content)" : "var(--color-error)"}
@@ -188,12 +174,12 @@ function ComparedPicture({ compared, names }: { compared: Compared[]; names: Map
             />
           </g>
         ))}
-        <text x={LEFT} y={HIGH - 6} fontSize={13} fill="var(--color-base-content)">
+        <Words x={LEFT} y={HIGH - 6} size={13}>
           {day(compared[0]?.on ?? "")}
-        </text>
-        <text x={WIDE} y={HIGH - 6} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
+        </Words>
+        <Words x={WIDE} y={HIGH - 6} size={13} anchor="end">
           {day(compared.at(-1)?.on ?? "")}
-        </text>
+        </Words>
       </svg>
       <p className="text-sm text-base-content/75">{t("barIsForecastCrossIsReading")}</p>
       <DataTable

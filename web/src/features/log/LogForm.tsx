@@ -16,6 +16,7 @@ import { type Form, useFields, useSettledTexts } from "@/ui/fields";
 import { Notices } from "@/ui/Notices";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { Segments } from "@/ui/Segments";
+import { namesOf } from "@/ui/Select";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { KindFields, type KindTexts, labelOf } from "./KindFields";
@@ -179,7 +180,7 @@ function EntryForm({ plot, close, laid, corrects, account = false, kinds }: Prop
           label={t("pile")}
           value={pile?.id ?? ""}
           onChange={(key) => form.change({ pile: key })}
-          options={piles.map((other): [string, string] => [other.id, other.name])}
+          options={namesOf(piles)}
           error={form.errorAt("pile_id")}
         />
       ) : null}

@@ -54,11 +54,9 @@ export function Parameters() {
         <section className="space-y-2 border-l-4 border-primary pl-3" data-testid="own-parameters">
           <div className="flex flex-wrap items-center justify-between gap-2">
             <h2 className="text-xl">{t("setByYou", { number: t("figures", { count: ownParameters.length }) })}</h2>
-            {may.edit ? (
-              <Button small onClick={() => resetAll.mutate()}>
-                {t("resetAll")}
-              </Button>
-            ) : null}
+            <Button shown={may.edit} small onClick={() => resetAll.mutate()}>
+              {t("resetAll")}
+            </Button>
           </div>
           <ul className="divide-y divide-base-300">
             {ownParameters.map((parameter) => (
@@ -125,11 +123,14 @@ function Row({ parameter }: { parameter: ParameterOut }) {
           <Button small aria-label={t("set", { name: figure.name })} onClick={() => setSetting(true)}>
             {t("setHeading")}
           </Button>
-          {own ? (
-            <Button small aria-label={t("reset", { name: figure.name })} onClick={() => reset.mutate()}>
-              {t("resetHeading")}
-            </Button>
-          ) : null}
+          <Button
+            shown={Boolean(own)}
+            small
+            aria-label={t("reset", { name: figure.name })}
+            onClick={() => reset.mutate()}
+          >
+            {t("resetHeading")}
+          </Button>
         </span>
       ) : null}
       {setting ? (

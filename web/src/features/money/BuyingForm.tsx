@@ -118,11 +118,9 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
           </div>
         </fieldset>
         <Sentence text={form.sentence} />
-        {edit ? (
-          <Button type="submit" primary disabled={!form.changed || saving.isPending}>
-            {saving.isPending ? t("saving") : t("save")}
-          </Button>
-        ) : null}
+        <Button shown={edit} type="submit" primary disabled={!form.changed || saving.isPending}>
+          {saving.isPending ? t("saving") : t("save")}
+        </Button>
       </fieldset>
     </form>
   );

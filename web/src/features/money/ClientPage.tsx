@@ -11,6 +11,7 @@ import { DataTable } from "@/ui/DataTable";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
+import { Words } from "@/ui/picture";
 import { aboutArea } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
@@ -124,16 +125,9 @@ function Plan({ plots, site }: { plots: ClientPlot[]; site: string }) {
                 stroke="var(--soil-line)"
                 fillRule="evenodd"
               />
-              <text
-                fontSize={13}
-                fontWeight={700}
-                textAnchor="middle"
-                x={east_m * scale}
-                y={5 - north_m * scale}
-                fill="var(--color-base-content)"
-              >
+              <Words size={13} fontWeight={700} anchor="middle" x={east_m * scale} y={5 - north_m * scale}>
                 {at + 1}
-              </text>
+              </Words>
             </g>
           );
         })}

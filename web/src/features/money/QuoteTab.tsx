@@ -199,11 +199,9 @@ function Kept({ edit }: { edit: boolean }) {
                   <FileDown size={15} /> {ending.toUpperCase()}
                 </a>
               ))}
-              {edit ? (
-                <Button ghost small className="text-error" onClick={() => remove.mutate(quote)}>
-                  {t("delete")}
-                </Button>
-              ) : null}
+              <Button shown={edit} ghost small className="text-error" onClick={() => remove.mutate(quote)}>
+                {t("delete")}
+              </Button>
             </p>
           </li>
         ))}

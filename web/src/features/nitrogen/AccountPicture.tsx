@@ -14,7 +14,7 @@ import {
 import { t } from "@/texts/nitrogen";
 import { DataTable } from "@/ui/DataTable";
 import { LB_PER_1000, onGround } from "@/ui/format";
-import { bandPath, Grid, linePath, useSize } from "@/ui/picture";
+import { bandPath, Grid, linePath, useSize, Words } from "@/ui/picture";
 import { useUnits } from "@/ui/units";
 
 /** Weeks. */
@@ -50,22 +50,13 @@ export function AccountPicture({ sheet, series, week, setWeek }: Props) {
     const unit = units === "us" ? LB_PER_1000 : 1;
     const ticks = scaleLinear([bottom / unit, top / unit], [0, 1]).ticks(6);
     const zero = series.balance.map(() => 0);
+    const band = (part: (g: number) => number) => bandPath(zero, series.balance.map(part), x, y);
     return {
       y,
       past: linePath(series.balance.slice(0, now + 1), x, y),
       ahead: linePath(series.balance.slice(now), x, y, now),
-      owed: bandPath(
-        zero,
-        series.balance.map((g) => Math.min(0, g)),
-        x,
-        y,
-      ),
-      paid: bandPath(
-        zero,
-        series.balance.map((g) => Math.max(0, g)),
-        x,
-        y,
-      ),
+      owed: band((g) => Math.min(0, g)),
+      paid: band((g) => Math.max(0, g)),
       haze: bandPath(series.low, series.high, x, y),
       ticks: ticks.map((tick) => tick * unit),
     };
@@ -105,11 +96,11 @@ export function AccountPicture({ sheet, series, week, setWeek }: Props) {
               : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? t("owed") : t("paidBack")}`
           }
         />
-        <text x={LEFT - 6} y={HEAD - 8} fontSize={12.5} textAnchor="end" fill="var(--color-base-content)">
+        <Words x={LEFT - 6} y={HEAD - 8} anchor="end">
           {t("n", {
             onGround: onGround(1, units).split(" ").slice(1).join(" ").replace("1,000 sq ft", "1,000 ft²"),
           })}
-        </text>
+        </Words>
         <path d={drawn.haze} fill="var(--chip-2)" opacity={0.35} />
         <path d={drawn.owed} fill="url(#owed)" opacity={0.55} />
         <path d={drawn.paid} fill="url(#paid)" />

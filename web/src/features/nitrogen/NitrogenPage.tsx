@@ -21,7 +21,6 @@ import { AccountPicture } from "./AccountPicture";
 import { type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
 
 const RATINGS = { negligible: t("negligible"), watch: t("watch"), act: t("act") } as const;
-const NONE: ReadonlySet<string> = new Set();
 const NO_PLOTS: PlotOut[] = [];
 
 /** How much nitrogen the chips borrow, when they pay it back, whether this bed will notice, and what to do. */
@@ -79,11 +78,9 @@ export function NitrogenPage() {
             </span>
           </p>
         ) : null}
-        {may.edit ? (
-          <Button primary aria-pressed={entering} onClick={() => setEntering(!entering)}>
-            {t("logNitrogen")}
-          </Button>
-        ) : null}
+        <Button shown={may.edit} primary aria-pressed={entering} onClick={() => setEntering(!entering)}>
+          {t("logNitrogen")}
+        </Button>
       </section>
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_27rem]">
         <div className="flex min-h-0 flex-col">
@@ -95,10 +92,7 @@ export function NitrogenPage() {
               site={site.data.site}
               plots={pieces}
               marks={site.data.landmarks}
-              walk={[]}
-              editing={undefined}
               chosen={chosen.id}
-              marked={NONE}
               choose={(id) => plots.some((plot) => plot.id === id) && choose(id)}
               balances={owed}
             />

@@ -3,6 +3,7 @@ import { useMaterials } from "@/features/materials/materials";
 import { t } from "@/texts/recipe";
 import { Button } from "@/ui/Button";
 import { SelectField } from "@/ui/Field";
+import { Fold } from "@/ui/Fold";
 import { Tick } from "@/ui/Tick";
 
 const STAGES = {
@@ -31,13 +32,11 @@ export function Accepts({ workspaceId, accepts, texts, set }: Props) {
     set({ accepts: next.join(",") });
   };
   return (
-    <details data-testid="accepts">
-      <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-        {t("acceptedMaterial")}
-        <span className="min-w-0 truncate text-sm font-normal text-base-content/75">
-          {accepts?.names.map((name) => name.toLowerCase()).join(", ")}
-        </span>
-      </summary>
+    <Fold
+      testId="accepts"
+      title={t("acceptedMaterial")}
+      note={accepts?.names.map((name) => name.toLowerCase()).join(", ")}
+    >
       <div className="space-y-2 pb-2">
         <SelectField
           label={t("acceptedStages")}
@@ -69,6 +68,6 @@ export function Accepts({ workspaceId, accepts, texts, set }: Props) {
           </Button>
         ) : null}
       </div>
-    </details>
+    </Fold>
   );
 }

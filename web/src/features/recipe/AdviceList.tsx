@@ -2,6 +2,7 @@ import { Ban, CircleHelp, Eye, PencilLine } from "lucide-react";
 import type { Advice, Fix } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
 import { Button } from "@/ui/Button";
+import { Fold } from "@/ui/Fold";
 import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
@@ -23,16 +24,13 @@ export function AdviceList({ advice, fix }: { advice: readonly Advice[]; fix?: (
       ))}
       {grave.length === 0 ? <p className="text-base-content/75">{t("noCautionsForThisRecipe")}</p> : null}
       {notes.length > 0 ? (
-        <details>
-          <summary className="press flex cursor-pointer items-center font-semibold">
-            {t("notes2", { count: notes.length })}
-          </summary>
+        <Fold title={t("notes2", { count: notes.length })}>
           <div className="space-y-2">
             {notes.map((note) => (
               <Item key={note.rule} advice={note} />
             ))}
           </div>
-        </details>
+        </Fold>
       ) : null}
     </div>
   );

@@ -178,21 +178,20 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, r
         </>
       ) : null}
       <Sentence text={changePlot.error?.message} />
-      {may.edit && than ? (
-        <Button
-          primary
-          className="mt-auto"
-          disabled={changePlot.isPending}
-          onClick={() =>
-            changePlot.mutate(
-              { id: plot.id, version: plot.version, entry: body },
-              { onSuccess: () => refresh().then(() => navigate(back)) },
-            )
-          }
-        >
-          {t("useThisRecipe")}
-        </Button>
-      ) : null}
+      <Button
+        shown={may.edit && than !== undefined}
+        primary
+        className="mt-auto"
+        disabled={changePlot.isPending}
+        onClick={() =>
+          changePlot.mutate(
+            { id: plot.id, version: plot.version, entry: body },
+            { onSuccess: () => refresh().then(() => navigate(back)) },
+          )
+        }
+      >
+        {t("useThisRecipe")}
+      </Button>
     </section>
   );
 }

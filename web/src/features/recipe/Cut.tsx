@@ -168,24 +168,14 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
           hidden={recipe.target_mm <= 0}
         />
         <g fontSize={12.5} fill="var(--color-base-content)">
-          <line
-            x1={LEFT - 6}
-            x2={LEFT - 6}
-            y1={y(0)}
-            y2={y(ticks.at(-1) ?? 0)}
+          <path
+            d={`M${LEFT - 6} ${y(0)}V${y(ticks.at(-1) ?? 0)}`}
             stroke="var(--color-base-content)"
             strokeWidth={1.4}
           />
           {ticks.map((mm) => (
             <g key={mm}>
-              <line
-                x1={LEFT - 13}
-                x2={LEFT - 6}
-                y1={y(mm)}
-                y2={y(mm)}
-                stroke="var(--color-base-content)"
-                strokeWidth={1.2}
-              />
+              <path d={`M${LEFT - 13} ${y(mm)}H${LEFT - 6}`} stroke="var(--color-base-content)" strokeWidth={1.2} />
               <text x={LEFT - 17} y={y(mm) + 4.4} textAnchor="end">
                 {units === "us" ? Math.round(mm / 25.4) : mm}
               </text>

@@ -1,6 +1,7 @@
 import { useParams } from "react-router";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { t } from "@/texts/recipe";
+import { Fold } from "@/ui/Fold";
 import { Tick } from "@/ui/Tick";
 import { known, PracticeChoice } from "./PracticeChoice";
 import { useWorkspacePractice } from "./practice";
@@ -22,6 +23,7 @@ interface Props {
 export function Laid({ entry, change, errorAt }: Props) {
   const { workspaceId = "" } = useParams();
   const workspace = useWorkspacePractice(workspaceId);
+  const chosenHere = Object.keys(entry.practice).length;
   return (
     <>
       <MaterialSelect
@@ -36,22 +38,17 @@ export function Laid({ entry, change, errorAt }: Props) {
       <Tick checked={entry.fire_district} onChange={(fire_district) => change({ fire_district })}>
         {t("inAFireDistrictLocalRules")}
       </Tick>
-      <details>
-        <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-          {t("practiceOnThisSite")}
-          <span className="text-sm font-normal text-base-content/75">
-            {Object.keys(entry.practice).length
-              ? t("chosenHereWithNumber", { number: Object.keys(entry.practice).length })
-              : t("asYourPractice")}
-          </span>
-        </summary>
+      <Fold
+        title={t("practiceOnThisSite")}
+        note={chosenHere ? t("chosenHereWithNumber", { number: chosenHere }) : t("asYourPractice")}
+      >
         <PracticeChoice
           chosen={entry.practice}
           wider={[workspace.choices.data ?? {}]}
           from={t("yourPractice")}
           change={(practice) => change({ practice: known(practice) })}
         />
-      </details>
+      </Fold>
     </>
   );
 }

@@ -6,6 +6,7 @@ import { type Entry, targetLabel } from "@/features/survey/entry";
 import { t } from "@/texts/recipe";
 import { Button } from "@/ui/Button";
 import { TextField } from "@/ui/Field";
+import { Fold } from "@/ui/Fold";
 import { day, PLACEHOLDER } from "@/ui/format";
 import { inUnits, usualDepth } from "@/ui/precision";
 import { Tick } from "@/ui/Tick";
@@ -143,10 +144,7 @@ export function RecipePanel(props: RecipeProps) {
       {recipe?.builds_up ? <PlantFrom on={estimate?.plant_from ?? null} /> : null}
       {estimate ? <Layers estimate={estimate} /> : null}
       <AdviceList advice={estimate?.advice ?? []} fix={apply} />
-      <details>
-        <summary className="press flex cursor-pointer items-center font-semibold">
-          {t("layersBeneathGapsAndBareParts")}
-        </summary>
+      <Fold title={t("layersBeneathGapsAndBareParts")}>
         <div className="grid grid-cols-2 gap-3 pb-2">
           <CardboardSelect
             value={texts.cardboard}
@@ -201,22 +199,16 @@ export function RecipePanel(props: RecipeProps) {
           </Tick>
           <HoldBacks entry={entry} site={site} change={change} errorAt={errorAt} />
         </div>
-      </details>
+      </Fold>
       <Accepts workspaceId={workspaceId} accepts={estimate?.accepts} texts={texts} set={set} />
-      <details>
-        <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-          {t("practiceOnThisPlot")}
-          <span className="text-sm font-normal text-base-content/75">
-            {Object.keys(known(entry.practice)).length || t("asTheSite")}
-          </span>
-        </summary>
+      <Fold title={t("practiceOnThisPlot")} note={Object.keys(known(entry.practice)).length || t("asTheSite")}>
         <PracticeChoice
           chosen={entry.practice}
           wider={[workspace.choices.data ?? {}, site.practice]}
           from={Object.keys(known(site.practice)).length ? t("theSite") : t("yourPractice")}
           change={(practice) => change({ practice: known(practice) })}
         />
-      </details>
+      </Fold>
       {compare ? (
         <Link className="btn press w-full" to={compare}>
           <Columns3 size={17} /> {t("compareRecipesSideBySide")}

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import type { Layer } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
+import { Words } from "@/ui/picture";
 import { seeded } from "@/ui/seeded";
 import { piecesOf, SHADE, tonesOf } from "./pieces";
 
@@ -76,11 +77,8 @@ export function Level({ y, from, to, text, strong, hidden }: LevelProps) {
   const wide = text.length * 6.6 + 10;
   return (
     <g>
-      <line
-        x1={from}
-        x2={to}
-        y1={y}
-        y2={y}
+      <path
+        d={`M${from} ${y}H${to}`}
         stroke={strong ? "var(--color-primary)" : "var(--color-base-content)"}
         strokeWidth={strong ? 2 : 1.3}
         strokeDasharray={strong ? undefined : "5 4"}
@@ -94,16 +92,9 @@ export function Level({ y, from, to, text, strong, hidden }: LevelProps) {
         fill="var(--color-base-100)"
         stroke={strong ? "var(--color-primary)" : "none"}
       />
-      <text
-        x={to - wide / 2 - 6}
-        y={y + (strong ? -6.5 : 4.5)}
-        textAnchor="middle"
-        fontSize={12.5}
-        fontWeight={strong ? 700 : 500}
-        fill="var(--color-base-content)"
-      >
+      <Words x={to - wide / 2 - 6} y={y + (strong ? -6.5 : 4.5)} anchor="middle" fontWeight={strong ? 700 : 500}>
         {text}
-      </text>
+      </Words>
     </g>
   );
 }

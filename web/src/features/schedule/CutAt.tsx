@@ -1,6 +1,7 @@
 import { t } from "@/texts/schedule";
 import { DataTable } from "@/ui/DataTable";
 import { dateFormat } from "@/ui/intl";
+import { Words } from "@/ui/picture";
 import { aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import type { Layer } from "./seasons";
@@ -130,30 +131,15 @@ export function CutAt({ layers, humus_mm, week, top_mm, least_mm }: CutAtProps) 
         <line x1={LEFT} x2={LEFT + wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={1.6} />
         {ticks.map((mm) => (
           <g key={mm}>
-            <line
-              x1={LEFT - 5}
-              x2={LEFT}
-              y1={ground - mm * scale}
-              y2={ground - mm * scale}
-              stroke="var(--color-base-content)"
-            />
-            <text
-              x={LEFT - 8}
-              y={ground - mm * scale + 4}
-              fontSize={12.5}
-              textAnchor="end"
-              fill="var(--color-base-content)"
-            >
+            <path d={`M${LEFT - 5} ${ground - mm * scale}H${LEFT}`} stroke="var(--color-base-content)" />
+            <Words x={LEFT - 8} y={ground - mm * scale + 4} anchor="end">
               {aboutDepth(mm, units)}
-            </text>
+            </Words>
           </g>
         ))}
         {least_mm ? (
-          <line
-            x1={LEFT}
-            x2={LEFT + wide + 6}
-            y1={ground - least_mm * scale}
-            y2={ground - least_mm * scale}
+          <path
+            d={`M${LEFT} ${ground - least_mm * scale}H${LEFT + wide + 6}`}
             stroke="var(--color-error)"
             strokeDasharray="2 4"
             strokeWidth={1.6}
@@ -178,12 +164,12 @@ export function CutAt({ layers, humus_mm, week, top_mm, least_mm }: CutAtProps) 
             </text>
           </g>
         ))}
-        <text x={LEFT + wide + 15} y={ground + 34} fontSize={13} fill="var(--color-base-content)">
+        <Words x={LEFT + wide + 15} y={ground + 34} size={13}>
           {t("humusFormed")}
-        </text>
-        <text x={LEFT + wide + 15} y={ground + 49} fontSize={13} fontWeight={700} fill="var(--color-base-content)">
+        </Words>
+        <Words x={LEFT + wide + 15} y={ground + 49} size={13} fontWeight={700}>
           {aboutDepth(humus_mm, units)}
-        </text>
+        </Words>
       </svg>
       <DataTable
         caption={t("layersOfTheCut")}

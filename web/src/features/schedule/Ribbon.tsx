@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import type { LogEntryOut, SeasonsSheet } from "@/api/schema.gen";
 import { depthOf, hasDepth } from "@/features/log/log";
 import { t } from "@/texts/schedule";
-import { bandPath, Grid, linePath, useSize } from "@/ui/picture";
+import { bandPath, Grid, linePath, useSize, Words } from "@/ui/picture";
 import { about, aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { EVERY, type Track } from "./seasons";
@@ -136,24 +136,15 @@ export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Prop
         <path d={drawn.ahead} fill="none" stroke="var(--soil-line)" strokeWidth={2.2} strokeDasharray="7 4" />
         {track.future.least_mm ? (
           <g>
-            <line
-              x1={LEFT}
-              x2={WIDE - RIGHT}
-              y1={y(track.future.least_mm)}
-              y2={y(track.future.least_mm)}
+            <path
+              d={`M${LEFT} ${y(track.future.least_mm)}H${WIDE - RIGHT}`}
               stroke="var(--color-error)"
               strokeDasharray="2 4"
               strokeWidth={1.4}
             />
-            <text
-              x={WIDE - RIGHT - 3}
-              y={y(track.future.least_mm) - 5}
-              fontSize={12.5}
-              textAnchor="end"
-              fill="var(--color-base-content)"
-            >
+            <Words x={WIDE - RIGHT - 3} y={y(track.future.least_mm) - 5} anchor="end">
               {t("least")}
-            </text>
+            </Words>
           </g>
         ) : null}
         {tops.map((laying) => {

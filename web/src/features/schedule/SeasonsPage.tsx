@@ -130,10 +130,7 @@ export function SeasonsPage() {
             site={site.site}
             plots={pieces}
             marks={site.landmarks}
-            walk={[]}
-            editing={undefined}
             chosen={chosen.id}
-            marked={NONE}
             choose={(id) => plots.some((plot) => plot.id === id) && choose(id)}
             depths={depths}
           />
@@ -180,8 +177,6 @@ export function SeasonsPage() {
     </div>
   );
 }
-
-const NONE: ReadonlySet<string> = new Set();
 
 interface PlotSelectProps {
   plots: PlotOut[];

@@ -132,7 +132,9 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             <Button type="submit" primary disabled={override.isPending || badWindow}>
               {t("save")}
             </Button>
-            {overridden ? <Button onClick={() => override.mutate({})}>{t("useCalculatedDates")}</Button> : null}
+            <Button shown={Boolean(overridden)} onClick={() => override.mutate({})}>
+              {t("useCalculatedDates")}
+            </Button>
           </div>
         ) : null}
       </fieldset>

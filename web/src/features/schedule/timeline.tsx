@@ -2,6 +2,7 @@ import { type KeyboardEvent, type PointerEvent, type ReactNode, useState } from 
 import { t } from "@/texts/schedule";
 import { dateFormat } from "@/ui/intl";
 import type { Scale } from "@/ui/picture";
+import { Words } from "@/ui/picture";
 
 const DAY_MS = 86_400_000;
 
@@ -54,27 +55,14 @@ export function TimeAxis({ months, x, top, ground, narrow }: TimeAxisProps) {
         <line x1={x(at)} x2={x(at)} y1={top} y2={ground + 20} stroke="var(--color-base-300)" strokeWidth={1.5} />
       ) : null}
       {date.getMonth() === 0 && x(at) < end - 26 ? (
-        <text
-          x={x(at) + 4}
-          y={ground + (narrow ? 26 : 34)}
-          fontSize={13}
-          fontWeight={700}
-          fill="var(--color-base-content)"
-        >
+        <Words x={x(at) + 4} y={ground + (narrow ? 26 : 34)} size={13} fontWeight={700}>
           {date.getFullYear()}
-        </text>
+        </Words>
       ) : null}
       {!narrow && x(until) - x(at) > 9 ? (
-        <text
-          x={(x(at) + x(until)) / 2}
-          y={ground + 20}
-          fontSize={12}
-          textAnchor="middle"
-          fill="var(--color-base-content)"
-          opacity={0.8}
-        >
+        <Words x={(x(at) + x(until)) / 2} y={ground + 20} size={12} anchor="middle" opacity={0.8}>
           {dateFormat({ month: "narrow" }).format(date)}
-        </text>
+        </Words>
       ) : null}
     </g>
   ));
@@ -87,9 +75,9 @@ export function TodayLine({ x, top, bottom }: { x: number; top: number; bottom: 
   return (
     <>
       <line x1={x} x2={x} y1={top} y2={bottom} stroke="var(--color-base-content)" />
-      <text x={x - 5} y={top + 11} fontSize={12} textAnchor="end" fill="var(--color-base-content)" {...HALO}>
+      <Words x={x - 5} y={top + 11} size={12} anchor="end" {...HALO}>
         {t("today")}
-      </text>
+      </Words>
     </>
   );
 }
@@ -118,17 +106,16 @@ export function DateMark({ x, y, top, bottom, right, words }: DateMarkProps) {
         stroke="var(--color-primary-content)"
         strokeWidth={1.4}
       />
-      <text
+      <Words
         x={x + (leftwards ? -17 : 17)}
         y={top - 8}
-        fontSize={14}
+        size={14}
         fontWeight={700}
-        textAnchor={leftwards ? "end" : "start"}
-        fill="var(--color-base-content)"
+        anchor={leftwards ? "end" : "start"}
         {...HALO}
       >
         {words}
-      </text>
+      </Words>
     </>
   );
 }

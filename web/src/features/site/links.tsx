@@ -41,18 +41,14 @@ export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (to
       {ownLinks.map((link) => (
         <p key={link.id} className="flex flex-wrap items-center gap-3">
           {t("linkUntil", { day: day(link.expires_at) })}
-          {may.edit ? (
-            <Button ghost small onClick={() => revoke.mutate(link.id)}>
-              {t("revoke")}
-            </Button>
-          ) : null}
+          <Button shown={may.edit} ghost small onClick={() => revoke.mutate(link.id)}>
+            {t("revoke")}
+          </Button>
         </p>
       ))}
-      {may.edit ? (
-        <Button small disabled={add.isPending} onClick={() => add.mutate()}>
-          {kind === "calendar" ? t("makeACalendarLink") : t("makeAClientLink")}
-        </Button>
-      ) : null}
+      <Button shown={may.edit} small disabled={add.isPending} onClick={() => add.mutate()}>
+        {kind === "calendar" ? t("makeACalendarLink") : t("makeAClientLink")}
+      </Button>
     </div>
   );
 }

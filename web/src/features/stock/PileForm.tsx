@@ -8,6 +8,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { about } from "@/ui/precision";
+import { namesOf } from "@/ui/Select";
 import { useUnits } from "@/ui/units";
 import { MeasuredFields } from "./MeasuredFields";
 import { emptyMeasured, measuredEntry } from "./measured";
@@ -84,11 +85,7 @@ export function PileForm({ pile, act, piles, close }: Props) {
         {act === "turn" ? t("turningMixesThePileAndLets") : null}
       </p>
       {act === "lay" ? (
-        <SelectField
-          label={t("plot")}
-          {...form.field("plot", "plot_id")}
-          options={plots.map((plot): [string, string] => [plot.id, plot.name])}
-        />
+        <SelectField label={t("plot")} {...form.field("plot", "plot_id")} options={namesOf(plots)} />
       ) : null}
       {act === "move" ? (
         <SelectField

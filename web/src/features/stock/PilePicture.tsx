@@ -1,6 +1,7 @@
 import type { PileOut } from "@/api/schema.gen";
 import { t } from "@/texts/stock";
 import { DataTable } from "@/ui/DataTable";
+import { Words } from "@/ui/picture";
 import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { useUnits } from "@/ui/units";
@@ -47,18 +48,10 @@ export function PilePicture({ piles }: { piles: PileOut[] }) {
           )
           .join("; ")}
       >
-        <line
-          x1={0}
-          x2={wide}
-          y1={heats}
-          y2={heats}
-          stroke="var(--color-base-content)"
-          strokeDasharray="2 5"
-          strokeWidth={1}
-        />
-        <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
+        <path d={`M0 ${heats}H${wide}`} stroke="var(--color-base-content)" strokeDasharray="2 5" strokeWidth={1} />
+        <Words x={wide - 4} y={heats - 5} size={13} anchor="end">
           {t("heatsUpAbove", { height: aboutHeight(HEATS_M, units) })}
-        </text>
+        </Words>
         <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
         {drawn.map(({ pile, wall, foot, at }) => {
           const half = Math.min(foot, pile.stand.width_m * PX) / 2;

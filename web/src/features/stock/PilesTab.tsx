@@ -31,11 +31,9 @@ export function PilesTab() {
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <div className={`space-y-6 ${open ? "max-lg:hidden" : ""}`}>
         <Piles stock={stock.data} act={may.edit ? (pile, act) => setOpen({ pile, act }) : undefined}>
-          {may.edit ? (
-            <Button primary data-key="n" onClick={() => setOpen({ receive: "new" })}>
-              <Plus size={18} /> {t("receiveALoad")}
-            </Button>
-          ) : null}
+          <Button shown={may.edit} primary data-key="n" onClick={() => setOpen({ receive: "new" })}>
+            <Plus size={18} /> {t("receiveALoad")}
+          </Button>
         </Piles>
         <Loads deliveries={deliveries} receive={may.edit ? (delivery) => setOpen({ receive: delivery }) : undefined} />
       </div>

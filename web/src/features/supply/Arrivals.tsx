@@ -3,6 +3,7 @@ import { t } from "@/texts/supply";
 import { now } from "@/ui/clock";
 import { DataTable } from "@/ui/DataTable";
 import { dateFormat } from "@/ui/intl";
+import { Words } from "@/ui/picture";
 import { Scroll } from "@/ui/Scroll";
 
 const [STEP, HIGH] = [56, 78];
@@ -45,27 +46,13 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
               />
             ))}
             {month.loads > 0 ? (
-              <text
-                x={STEP / 2}
-                y={HIGH - 48}
-                fontSize={15}
-                fontWeight={700}
-                textAnchor="middle"
-                fill="var(--color-base-content)"
-              >
+              <Words x={STEP / 2} y={HIGH - 48} size={15} fontWeight={700} anchor="middle">
                 {month.loads}
-              </text>
+              </Words>
             ) : null}
-            <text
-              x={STEP / 2}
-              y={HIGH - 5}
-              fontSize={14}
-              textAnchor="middle"
-              fill="var(--color-base-content)"
-              opacity={month.loads > 0 ? 1 : 0.65}
-            >
+            <Words x={STEP / 2} y={HIGH - 5} size={14} anchor="middle" opacity={month.loads > 0 ? 1 : 0.65}>
               {month.name}
-            </text>
+            </Words>
           </g>
         ))}
       </svg>

@@ -3,7 +3,7 @@ import type { Certainty } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
 import { DataTable } from "@/ui/DataTable";
 import { share } from "@/ui/format";
-import { Grid } from "@/ui/picture";
+import { Grid, Words } from "@/ui/picture";
 
 const [WIDE, HIGH, FOOT, HEAD, LEFT] = [320, 118, 20, 20, 44];
 
@@ -43,16 +43,15 @@ export function Confidence({ certainty, loads }: { certainty: Certainty; loads: 
               fill={chance.loads === loads ? "var(--color-primary)" : "var(--color-secondary)"}
               opacity={chance.loads === loads ? 1 : 0.55}
             />
-            <text
+            <Words
               x={(x(chance.loads) ?? 0) + Math.min(60, x.bandwidth()) / 2}
               y={HIGH - 5}
-              fontSize={13}
+              size={13}
               fontWeight={chance.loads === loads ? 700 : 400}
-              textAnchor="middle"
-              fill="var(--color-base-content)"
+              anchor="middle"
             >
               {chance.loads}
-            </text>
+            </Words>
           </g>
         ))}
       </svg>

@@ -49,11 +49,9 @@ export function OffersTab() {
             })}
           </p>
         </div>
-        {may.edit ? (
-          <Button disabled={asked.isFetching} onClick={() => asked.refetch()}>
-            <RefreshCw size={17} /> {asked.isFetching ? t("refreshing") : t("refresh")}
-          </Button>
-        ) : null}
+        <Button shown={may.edit} disabled={asked.isFetching} onClick={() => asked.refetch()}>
+          <RefreshCw size={17} /> {asked.isFetching ? t("refreshing") : t("refresh")}
+        </Button>
       </header>
       {trouble ? (
         <p className="border-l-4 border-warning bg-base-100 p-3" role="status">

@@ -95,15 +95,14 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                     : Number(line.cost) > 0
                       ? money(Number(line.cost), season.currency)
                       : t("free")}
-                  {edit ? (
-                    <Button
-                      small
-                      disabled={book.isPending}
-                      onClick={() => book.mutate({ id: crypto.randomUUID(), season: season.key, source: line.key })}
-                    >
-                      {t("bookALoad")}
-                    </Button>
-                  ) : null}
+                  <Button
+                    shown={edit}
+                    small
+                    disabled={book.isPending}
+                    onClick={() => book.mutate({ id: crypto.randomUUID(), season: season.key, source: line.key })}
+                  >
+                    {t("bookALoad")}
+                  </Button>
                 </span>
               </li>
             );

@@ -21,26 +21,13 @@ const SIZE: Field[] = [
 const CREW: Field[] = [
   ...SIZE,
   { key: "per_load", label: t("feePerLoad"), sort: "money", hint: t("n0IfItIsFree") },
-  {
-    key: "chance",
-    label: t("chanceInAMonth"),
-    sort: "share",
-    hint: t("chanceThatALoadComesWhen"),
-  },
+  { key: "chance", label: t("chanceInAMonth"), sort: "share", hint: t("chanceThatALoadComesWhen") },
 ];
 
 /** What is asked of each kind of supplier. */
 export const KINDS: Record<SourceKind, { label: string; what: string; fields: Field[] }> = {
-  arborist: {
-    label: t("treeCrew"),
-    what: t("freeOrCheapWholeLoadsOf"),
-    fields: CREW,
-  },
-  utility: {
-    label: t("lineClearing"),
-    what: t("alongPowerLinesAndRoadsIn"),
-    fields: CREW,
-  },
+  arborist: { label: t("treeCrew"), what: t("freeOrCheapWholeLoadsOf"), fields: CREW },
+  utility: { label: t("lineClearing"), what: t("alongPowerLinesAndRoadsIn"), fields: CREW },
   yard: {
     label: t("municipalYard"),
     what: t("youFetchItByTrailerVolume"),
@@ -167,21 +154,12 @@ export function supplierTexts(stored: SupplierOut, units: UnitSystem): SupplierT
 }
 
 export function supplierEntry(texts: SupplierTexts, units: UnitSystem): SupplierEntry {
-  const source: SupplierEntry["source"] = {
-    kind: texts.kind,
-    material: texts.material,
-    months: texts.months,
-  };
+  const source: SupplierEntry["source"] = { kind: texts.kind, material: texts.material, months: texts.months };
   for (const { key, sort, optional } of KINDS[texts.kind].fields) {
     const text = texts.texts[key]?.trim() ?? "";
     if (text || !optional) source[key] = sort === "count" && /^\d+$/.test(text) ? Number(text) : text;
   }
-  return {
-    name: texts.name,
-    currency: texts.currency.trim().toUpperCase(),
-    units,
-    source,
-  };
+  return { name: texts.name, currency: texts.currency.trim().toUpperCase(), units, source };
 }
 
 /** A supplier's terms in a line. */
@@ -205,10 +183,7 @@ export function terms({ source, currency }: SupplierOut, units: UnitSystem): str
         payload: valueText(source.payload_kg, "kg", units),
       });
     case "merchant":
-      return t("deliveryWithPer", {
-        per: perVolume(source.per_m3),
-        each: each(source.per_load ?? 0, "each"),
-      });
+      return t("deliveryWithPer", { per: perVolume(source.per_m3), each: each(source.per_load ?? 0, "each") });
     case "bags":
       return t("aBag", { money: money(source.per_bag, currency) });
     case "chipper":

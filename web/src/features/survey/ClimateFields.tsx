@@ -7,7 +7,7 @@ import { DataTable } from "@/ui/DataTable";
 import { SelectField, TextField } from "@/ui/Field";
 import { rain, temperature } from "@/ui/format";
 import { dateFormat } from "@/ui/intl";
-import { Grid, linePath } from "@/ui/picture";
+import { Grid, linePath, Words } from "@/ui/picture";
 import { Tick } from "@/ui/Tick";
 
 /** The climate as it stands in the form. */
@@ -150,16 +150,9 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
         ))}
         <path d={linePath(degrees, x, y)} fill="none" stroke="var(--color-primary)" strokeWidth={2.5} />
         {MONTHS.map((month) => (
-          <text
-            key={month}
-            x={x(month)}
-            y={HIGH - 4}
-            fontSize={13}
-            textAnchor="middle"
-            fill="var(--color-base-content)"
-          >
+          <Words key={month} x={x(month)} y={HIGH - 4} size={13} anchor="middle">
             {monthName(month, "narrow")}
-          </text>
+          </Words>
         ))}
       </svg>
       <DataTable

@@ -30,11 +30,11 @@ interface Props {
   plots: Drawn[];
   marks: Marked[];
   /** The walk to the chosen plot. */
-  walk: XY[];
+  walk?: XY[];
   /** Set while a tip, a pile place or a way is being put on the plan. */
-  editing: Editing | undefined;
+  editing?: Editing | undefined;
   chosen: string | undefined;
-  marked: ReadonlySet<string>;
+  marked?: ReadonlySet<string>;
   choose: (id: string, more: boolean) => void;
   place?: (places: Record<string, Place | null>) => void;
   /** Depths to be drawn instead of those that lie there or are wanted, in mm by plot. */
@@ -47,7 +47,7 @@ type Grip = { id: string; turning: boolean; from: Place; x: number; y: number };
 
 /** The plan of the site, drawn to scale from the measurements. */
 export function Ground(props: Props) {
-  const { site, plots, marks, walk, editing, chosen, marked, choose, place, depths, balances } = props;
+  const { site, plots, marks, walk = [], editing, chosen, marked, choose, place, depths, balances } = props;
   const units = useUnits();
   const { box, width, height } = useSize();
   const svg = useRef<SVGSVGElement>(null);
@@ -209,7 +209,7 @@ export function Ground(props: Props) {
                       {...(balances ? { balance: balances.get(plot.id) ?? 0 } : {})}
                       scale={scale}
                       chosen={plot.id === chosen}
-                      marked={marked.has(plot.id)}
+                      marked={Boolean(marked?.has(plot.id))}
                       movable={Boolean(place) && plot.id !== "new"}
                       label={labels.get(plot.id) ?? null}
                       take={onTake}

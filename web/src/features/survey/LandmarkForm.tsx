@@ -134,11 +134,9 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
                 {t("removeTheLastPoint")}
               </Button>
             ) : null}
-            {stored && !pressing ? (
-              <Button small onClick={() => setPressing(true)}>
-                {t("addPointsOnThePlan")}
-              </Button>
-            ) : null}
+            <Button shown={Boolean(stored && !pressing)} small onClick={() => setPressing(true)}>
+              {t("addPointsOnThePlan")}
+            </Button>
             <div className="grid grid-cols-2 gap-3">
               <TextField
                 label={t("narrowestWidth")}

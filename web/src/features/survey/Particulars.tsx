@@ -3,6 +3,7 @@ import type { UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
+import { Fold } from "@/ui/Fold";
 import { PLACEHOLDER } from "@/ui/format";
 import type { CutEntry, Entry } from "./entry";
 import { ShapeFields } from "./ShapeFields";
@@ -21,28 +22,22 @@ export function Particulars(props: Props) {
   const noted = Object.values(entry.found).filter((text) => text.trim()).length;
   return (
     <div className="divide-y divide-base-300 border-y border-base-300">
-      <Section title={t("cutOuts")} said={entry.cuts.length ? String(entry.cuts.length) : t("none")}>
-        <CutOuts {...props} />
-      </Section>
-      <Section title={t("slope")} said={entry.slope.angle_deg?.trim() || "level"}>
-        <SlopeFields {...props} />
-      </Section>
-      <Section title={t("siteConditions")} said={noted ? t("noted", { noted }) : t("noneNoted")}>
-        <FoundFields {...props} />
-      </Section>
+      <Fold className="py-2" title={t("cutOuts")} note={entry.cuts.length ? String(entry.cuts.length) : t("none")}>
+        <div className="space-y-3 pb-3">
+          <CutOuts {...props} />
+        </div>
+      </Fold>
+      <Fold className="py-2" title={t("slope")} note={entry.slope.angle_deg?.trim() || "level"}>
+        <div className="space-y-3 pb-3">
+          <SlopeFields {...props} />
+        </div>
+      </Fold>
+      <Fold className="py-2" title={t("siteConditions")} note={noted ? t("noted", { noted }) : t("noneNoted")}>
+        <div className="space-y-3 pb-3">
+          <FoundFields {...props} />
+        </div>
+      </Fold>
     </div>
-  );
-}
-
-function Section({ title, said, children }: { title: string; said: string; children: React.ReactNode }) {
-  return (
-    <details className="group">
-      <summary className="press flex cursor-pointer items-center justify-between gap-3 py-2 font-semibold">
-        {title}
-        <span className="text-sm font-normal text-base-content/75">{said}</span>
-      </summary>
-      <div className="space-y-3 pb-3">{children}</div>
-    </details>
   );
 }
 
@@ -172,12 +167,7 @@ const FOUND: Found[] = [
     decides: t("forNitrogenSupplyAndBuildingUp"),
     choices: { sand: t("sand"), loam: t("loam"), clay: t("clay"), dead: t("deadRubbleSubsoil") },
   },
-  {
-    key: "build_up",
-    label: t("buildUpBeforePlanting"),
-    decides: t("poorGroundGetsADeepFirst"),
-    choices: YES_NO,
-  },
+  { key: "build_up", label: t("buildUpBeforePlanting"), decides: t("poorGroundGetsADeepFirst"), choices: YES_NO },
   { key: "compacted", label: t("compacted"), decides: t("forLooseningBeforePlanting"), choices: YES_NO },
   {
     key: "sun",
@@ -186,54 +176,20 @@ const FOUND: Found[] = [
     choices: { full: t("full"), part: t("part"), shade: t("shade") },
   },
   { key: "irrigated", label: t("irrigated"), decides: t("countsAsRainForDecay"), choices: YES_NO },
-  {
-    key: "pets",
-    label: t("dogsOrOtherPets"),
-    decides: t("excludesCocoaShell"),
-    choices: YES_NO,
-  },
-  {
-    key: "children",
-    label: t("children"),
-    decides: t("forCautionsAboutLoads"),
-    choices: YES_NO,
-  },
-  {
-    key: "guarded",
-    label: t("trunkGuardsInPlace"),
-    decides: t("forTheListOfGuards"),
-    choices: YES_NO,
-  },
+  { key: "pets", label: t("dogsOrOtherPets"), decides: t("excludesCocoaShell"), choices: YES_NO },
+  { key: "children", label: t("children"), decides: t("forCautionsAboutLoads"), choices: YES_NO },
+  { key: "guarded", label: t("trunkGuardsInPlace"), decides: t("forTheListOfGuards"), choices: YES_NO },
   { key: "organic_matter", label: t("organicMatter"), decides: t("ofTheSoilUsedInsteadOf") },
-  {
-    key: "soil_gives_n",
-    label: t("nitrogenSupplyBySoilTestG"),
-    decides: t("usedInsteadOfOrganicMatterAnd"),
-  },
-  {
-    key: "growth_m",
-    label: t("canopyGrowthPerYear"),
-    decides: t("forTheGrowthOfRings"),
-    bare: "small",
-  },
+  { key: "soil_gives_n", label: t("nitrogenSupplyBySoilTestG"), decides: t("usedInsteadOfOrganicMatterAnd") },
+  { key: "growth_m", label: t("canopyGrowthPerYear"), decides: t("forTheGrowthOfRings"), bare: "small" },
   {
     key: "to_building_m",
     label: t("distanceToTheNextBuilding"),
     decides: t("forFireAndTermiteCautions"),
     bare: "length",
   },
-  {
-    key: "to_water_m",
-    label: t("distanceToTheNextWater"),
-    decides: t("forLimitsOnNitrogen"),
-    bare: "length",
-  },
-  {
-    key: "way_width_m",
-    label: t("narrowestAccess"),
-    decides: t("limitsWhichBarrowOrCartFits"),
-    bare: "small",
-  },
+  { key: "to_water_m", label: t("distanceToTheNextWater"), decides: t("forLimitsOnNitrogen"), bare: "length" },
+  { key: "way_width_m", label: t("narrowestAccess"), decides: t("limitsWhichBarrowOrCartFits"), bare: "small" },
   { key: "walk_m", label: t("walkingDistanceFromTheTip"), decides: t("forHoursOfWork"), bare: "length" },
   { key: "climb_m", label: t("climbFromTheTip"), decides: t("forHoursOfWork"), bare: "small" },
 ];

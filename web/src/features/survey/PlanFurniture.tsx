@@ -1,5 +1,6 @@
 import { t } from "@/texts/survey";
 import { depth } from "@/ui/format";
+import { Words } from "@/ui/picture";
 import { textureOf } from "./texture";
 
 export function North({ x, y, turn }: { x: number; y: number; turn: number }) {
@@ -9,9 +10,9 @@ export function North({ x, y, turn }: { x: number; y: number; turn: number }) {
         <path d="M0 -19 L6.5 9 L0 4.500 Z" fill="var(--color-base-content)" />
         <path d="M0 -19 L-6.5 9 L0 4.500 Z" fill="none" stroke="var(--color-base-content)" strokeWidth={1.2} />
       </g>
-      <text y={24} textAnchor="middle" fontSize={13} fontWeight={700} fill="var(--color-base-content)">
+      <Words y={24} anchor="middle" size={13} fontWeight={700}>
         {t("n")}
-      </text>
+      </Words>
     </g>
   );
 }
@@ -29,9 +30,9 @@ export function ScaleBar({ x, y, scale, us }: { x: number; y: number; scale: num
     >
       <rect width={long / 2} height={5} y={-5} fill="var(--color-base-content)" />
       <rect x={long / 2} width={long / 2} height={5} y={-5} fill="none" stroke="var(--color-base-content)" />
-      <text x={long + 7} y={1} fontSize={13} fill="var(--color-base-content)">
+      <Words x={long + 7} y={1} size={13}>
         {chosen} {us ? "ft" : "m"}
-      </text>
+      </Words>
     </g>
   );
 }
@@ -45,9 +46,9 @@ export function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean
       {depths.map((mm, index) => (
         <g key={mm} transform={`translate(${index * step} 0)`}>
           <rect y={-14} width={20} height={16} fill={textureOf(mm)} stroke="var(--soil-line)" strokeWidth={0.75} />
-          <text x={25} y={0} fontSize={13} fill="var(--color-base-content)">
+          <Words x={25} y={0} size={13}>
             {us ? depth(mm, "us") : t("mmWithMm", { mm })}
-          </text>
+          </Words>
         </g>
       ))}
     </g>

@@ -217,11 +217,9 @@ function Settings({ site }: { site: SiteOut }) {
               {t("backWithoutSaving")}
             </Link>
             <span className="grow" />
-            {may.own ? (
-              <Button ghost className="text-error" onClick={() => remove.mutate()}>
-                {t("deleteSite")}
-              </Button>
-            ) : null}
+            <Button shown={may.own} ghost className="text-error" onClick={() => remove.mutate()}>
+              {t("deleteSite")}
+            </Button>
           </div>
         </fieldset>
       </form>

@@ -25,12 +25,7 @@ interface ShapePlan {
 
 const TRUNK: FieldPlan[] = [
   { key: "trunk_m", label: t("trunk"), bare: "small" },
-  {
-    key: "gap_m",
-    label: t("gapAtTheTrunk"),
-    bare: "small",
-    hint: t("atLeast10Cm4In"),
-  },
+  { key: "gap_m", label: t("gapAtTheTrunk"), bare: "small", hint: t("atLeast10Cm4In") },
 ];
 const TREE: FieldPlan[] = [
   { key: "canopy_m", label: t("canopySpread"), bare: "length", hint: t("edgeToEdgeThroughTheTrunk") },
@@ -100,14 +95,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
     short: t("polygon"),
     when: t("cornersAsDistancesFromOnePoint"),
     fields: [
-      {
-        key: "corners_m",
-        label: t("corners"),
-        bare: "length",
-        rows: 5,
-        wide: true,
-        hint: t("onePerLineInOrder4"),
-      },
+      { key: "corners_m", label: t("corners"), bare: "length", rows: 5, wide: true, hint: t("onePerLineInOrder4") },
     ],
   },
   path: {

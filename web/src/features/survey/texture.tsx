@@ -86,14 +86,7 @@ export function Owing() {
               patternTransform="rotate(45)"
             >
               <rect width={spacing} height={spacing} fill="var(--color-base-100)" />
-              <line
-                x1={0}
-                x2={0}
-                y1={0}
-                y2={spacing}
-                stroke="var(--color-base-content)"
-                strokeWidth={2 + index * 0.6}
-              />
+              <path d={`M0 0V${spacing}`} stroke="var(--color-base-content)" strokeWidth={2 + index * 0.6} />
             </pattern>
             <pattern id={`pays-${index + 1}`} width={spacing} height={spacing} patternUnits="userSpaceOnUse">
               <rect width={spacing} height={spacing} fill="var(--color-base-100)" />

@@ -7,6 +7,7 @@ import { Button } from "@/ui/Button";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
+import { namesOf } from "@/ui/Select";
 import { Sentence } from "@/ui/Sentence";
 import { typedNumberOrNone } from "@/ui/typedNumber";
 import { useChanges } from "./days";
@@ -115,11 +116,7 @@ export function AddTask({ season }: { season: string }) {
       )}
     >
       <TextField label={t("whatIsToBeDone")} {...form.field("words", "changes.0.words")} />
-      <SelectField
-        label={t("plot")}
-        {...form.field("plot", "changes.0.plot_id")}
-        options={plots.map((other): [string, string] => [other.id, other.name])}
-      />
+      <SelectField label={t("plot")} {...form.field("plot", "changes.0.plot_id")} options={namesOf(plots)} />
       <TextField label={t("personHoursTaken")} unit="h" {...form.field("hours", "changes.0.hours")} />
       <TextField label={t("day")} type="date" hint={t("emptyMeansPlan")} {...form.field("on", "changes.0.on")} />
       <div className="col-span-full">
@@ -143,17 +140,16 @@ export function LeftOutList({ sheet }: { sheet: TaskSheet }) {
             <span className="grow">
               {task.plot}: {task.words}
             </span>
-            {may.edit ? (
-              <Button
-                small
-                aria-label={t("bringBackTask", { task: task.words })}
-                onClick={() =>
-                  make.mutate([{ season: sheet.season_key, plot_id: task.plot_id, task: task.task, left_out: false }])
-                }
-              >
-                {t("bringBack")}
-              </Button>
-            ) : null}
+            <Button
+              shown={may.edit}
+              small
+              aria-label={t("bringBackTask", { task: task.words })}
+              onClick={() =>
+                make.mutate([{ season: sheet.season_key, plot_id: task.plot_id, task: task.task, left_out: false }])
+              }
+            >
+              {t("bringBack")}
+            </Button>
           </li>
         ))}
       </ul>

@@ -30,15 +30,14 @@ export function Closures({ sheet }: { sheet: CalendarSheet }) {
               <strong>{closure.name}</strong>, {day(closure.first)} – {day(closure.last)}
               {closure.yearly ? `, ${t("everyYear")}` : ""}
             </span>
-            {may.edit ? (
-              <Button
-                small
-                aria-label={t("deleteClosure", { name: closure.name })}
-                onClick={() => crew.mutate({ closures: closures.filter((_, index) => index !== number) })}
-              >
-                {t("delete")}
-              </Button>
-            ) : null}
+            <Button
+              shown={may.edit}
+              small
+              aria-label={t("deleteClosure", { name: closure.name })}
+              onClick={() => crew.mutate({ closures: closures.filter((_, index) => index !== number) })}
+            >
+              {t("delete")}
+            </Button>
           </li>
         ))}
       </ul>

@@ -60,7 +60,9 @@ export function Crops({ sheet }: { sheet: RowSheet }) {
           />
         </Scroll>
       </details>
-      {may.edit && !adding ? <Button onClick={() => add(true)}>{t("addAnOwnCrop")}</Button> : null}
+      <Button shown={may.edit && !adding} onClick={() => add(true)}>
+        {t("addAnOwnCrop")}
+      </Button>
       {adding ? <CropForm close={() => add(false)} /> : null}
     </section>
   );

@@ -45,11 +45,9 @@ export function RowsPage() {
               : t("noFrostHere")}
           </p>
         </div>
-        {may.edit && !opening ? (
-          <Button primary onClick={() => open(true)}>
-            {t("openRows")}
-          </Button>
-        ) : null}
+        <Button shown={may.edit && !opening} primary onClick={() => open(true)}>
+          {t("openRows")}
+        </Button>
       </header>
       <Notices notices={notices.map((notice) => inUnits(notice, units))} />
       {opening ? (
@@ -133,11 +131,9 @@ function Row({ row, sheet, setNotices }: RowProps) {
               </>
             ) : null}
           </p>
-          {may.edit ? (
-            <Button primary onClick={() => start(next)}>
-              {DOES[next]}
-            </Button>
-          ) : null}
+          <Button shown={may.edit} primary onClick={() => start(next)}>
+            {DOES[next]}
+          </Button>
           {may.edit
             ? others.map((step) => (
                 <Button key={step} small onClick={() => start(step)}>

@@ -13,6 +13,7 @@ import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER, valueText } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { inUnits } from "@/ui/precision";
+import { namesOf } from "@/ui/Select";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { Tick } from "@/ui/Tick";
@@ -104,26 +105,24 @@ function Plot({ plot, sheet, setNotices }: PlotProps) {
               {task.changed || task.on ? (
                 <span className="text-sm">{task.on ? t("putOnDay", { day: day(task.on) }) : t("hoursAsSaid")}</span>
               ) : null}
-              {may.edit ? (
-                <Button
-                  small
-                  aria-expanded={open === task.key}
-                  onClick={() => setOpen(open === task.key ? undefined : task.key)}
-                >
-                  {t("done")}
-                </Button>
-              ) : null}
-              {may.edit ? (
-                <Button
-                  ghost
-                  small
-                  aria-label={t("changeTask", { task: task.words })}
-                  aria-expanded={changing === task.key}
-                  onClick={() => change(changing === task.key ? undefined : task.key)}
-                >
-                  {t("change")}
-                </Button>
-              ) : null}
+              <Button
+                shown={may.edit}
+                small
+                aria-expanded={open === task.key}
+                onClick={() => setOpen(open === task.key ? undefined : task.key)}
+              >
+                {t("done")}
+              </Button>
+              <Button
+                shown={may.edit}
+                ghost
+                small
+                aria-label={t("changeTask", { task: task.words })}
+                aria-expanded={changing === task.key}
+                onClick={() => change(changing === task.key ? undefined : task.key)}
+              >
+                {t("change")}
+              </Button>
             </div>
             {changing === task.key ? (
               <ChangeForm task={task} plotId={plot.plot_id} season={sheet.season_key} close={() => change(undefined)} />
@@ -214,7 +213,7 @@ function DoneForm({ task, cautions, plotId, season, close }: DoneFormProps) {
           <SelectField
             label={t("fromWhere")}
             {...form.field("pile", "pile_id")}
-            options={[["", t("straightFromTheLoad")], ...piles.map((pile): [string, string] => [pile.id, pile.name])]}
+            options={[["", t("straightFromTheLoad")], ...namesOf(piles)]}
           />
         </>
       ) : (
