@@ -26,7 +26,7 @@ export function YearsPage() {
   const digs = sheet.data.seasons.some((season) => season.humus_m3 > 0);
   const needs = ({ needed_m3 }: SeasonDemand["figures"]) => needed_m3 > 0.005;
   const dugOut: Column<SeasonDemand> = [t("humusDugOut"), ({ humus_m3 }) => about(humus_m3, units)];
-  const between = (low: string, high: string) => (
+  const rangeWords = (low: string, high: string) => (
     <span className="block text-sm text-base-content/75">
       ({low.split(" ")[0]} {t("toWithin")} {high.split(" ")[0]})
     </span>
@@ -155,7 +155,7 @@ export function YearsPage() {
                 (year) => (
                   <>
                     {perArea(year.humus_kg_m2, units)}
-                    {between(perArea(year.low_kg_m2, units), perArea(year.high_kg_m2, units))}
+                    {rangeWords(perArea(year.low_kg_m2, units), perArea(year.high_kg_m2, units))}
                   </>
                 ),
               ],
@@ -164,7 +164,10 @@ export function YearsPage() {
                 (year) => (
                   <>
                     <strong>{valueText(year.carbon_kg, "kg", units)}</strong>
-                    {between(valueText(year.low_carbon_kg, "kg", units), valueText(year.high_carbon_kg, "kg", units))}
+                    {rangeWords(
+                      valueText(year.low_carbon_kg, "kg", units),
+                      valueText(year.high_carbon_kg, "kg", units),
+                    )}
                   </>
                 ),
               ],

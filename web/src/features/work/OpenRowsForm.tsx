@@ -81,8 +81,8 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
   const ready = texts.plot !== "" && texts.length.trim() !== "" && texts.width.trim() !== "";
   const { tried, errors } = useRowTrial({ plot_id: texts.plot, units, entry: entryOf(texts, opening) }, ready);
   const field = <Name extends keyof Texts>(name: Name, at: string = name) => {
-    const shown = form.field(name, `entry.${at}`);
-    return { ...shown, error: shown.error ?? errors.find((error) => error.field === `entry.${at}`)?.detail };
+    const props = form.field(name, `entry.${at}`);
+    return { ...props, error: props.error ?? errors.find((error) => error.field === `entry.${at}`)?.detail };
   };
   const save = (typed: Texts) => {
     if (countOf(typed) === null) return;
