@@ -111,6 +111,8 @@ def opened(browser: Browser, viewport: ViewportSize, **options: Any) -> Iterator
     page.set_default_timeout(60_000)
     failures = _failures[page] = []
     page.on("pageerror", lambda error: failures.append(str(error)))
+    # A part that fails while it is drawn is caught by the router, which shows a sentence in its place and says so here.
+    page.on("console", lambda line: failures.append(line.text) if "caught the following error" in line.text else None)
     yield page
     context.close()
     assert _failures.pop(page) == []

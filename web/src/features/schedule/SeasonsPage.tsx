@@ -26,6 +26,11 @@ import { EVERY, useLayers, useSeasons } from "./seasons";
 import { type SeasonsContext, useSeasonsContext } from "./seasonsContext";
 import { dateOf, longDay, weekOf } from "./timeline";
 
+const PAGES: [string, string][] = [
+  ["", t("onOneDate")],
+  ["/years", t("comingYears")],
+];
+
 /** The seasons of a site: its pictures at one date, and the years ahead. */
 export function SeasonsFrame() {
   const { sheet: site } = useSite();
@@ -35,17 +40,11 @@ export function SeasonsFrame() {
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   return (
     <div className="flex h-full flex-col">
-      <SubPages
-        title={t("seasons")}
-        part="seasons"
-        pages={[
-          ["", t("onOneDate")],
-          ["/years", t("comingYears")],
-        ]}
-      />
-      <div className="min-h-0 grow overflow-y-auto">
-        <Outlet context={{ site: site.data, seasons: sheet.data } satisfies SeasonsContext} />
-      </div>
+      <SubPages title={t("seasons")} part="seasons" pages={PAGES}>
+        <div className="min-h-0 grow overflow-y-auto">
+          <Outlet context={{ site: site.data, seasons: sheet.data } satisfies SeasonsContext} />
+        </div>
+      </SubPages>
     </div>
   );
 }
