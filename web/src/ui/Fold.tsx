@@ -14,7 +14,7 @@ export function Fold({ title, note, testId, className = "", children }: Props) {
   return (
     <details data-testid={testId}>
       <summary className={`press flex cursor-pointer items-center justify-between gap-3 font-semibold ${className}`}>
-        {title}
+        <span className="shrink-0">{title}</span>
         <span className="min-w-0 truncate text-sm font-normal text-base-content/75">{note}</span>
       </summary>
       {children}

@@ -165,7 +165,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
 function costsOf({ costs, costs_known }: AllSites["seasons"][number]) {
   const sums = Object.entries(costs).map(([currency, cost]) => money(Number(cost), currency));
   if (sums.length === 0) return costs_known ? t("free") : t("priceUnknown");
-  return `${sums.join(" ")}${costs_known ? "" : t("someUnknown")}`;
+  return `${sums.join(" + ")}${costs_known ? "" : t("someUnknown")}`;
 }
 
 /** Makes a site from an archive that was taken out here or elsewhere. */
