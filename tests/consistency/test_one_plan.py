@@ -172,7 +172,7 @@ def test_what_is_typed_stands_beside_what_was_saved_meanwhile(owner):
     plot = owner.add_plot()["plot"]["id"]
     both = needed()
     assert both["needed_m3"] == pytest.approx(2 * volume["needed_m3"])
-    owner.logs(TODAY, plot, kind="measured", depth_mm="75 mm", settled=True)
+    owner.logs(TODAY, plot, kind="measured", depth_mm="200 mm", settled=True)
     assert needed()["needed_m3"] == pytest.approx(volume["needed_m3"])
     assert owner.client.delete(f"{owner.site}/plots/{plot}").status_code == 204
     assert needed() == volume
