@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useChange } from "@/api/change";
@@ -168,7 +168,6 @@ function Settings({ site }: { site: SiteOut }) {
   const { siteApi } = useRequests();
   const may = useMay();
   const navigate = useNavigate();
-  const cache = useQueryClient();
   const offerUndo = useUndo();
   const [start] = useState(() => entryOf(site));
   const form = useFields<Entry>({
@@ -176,7 +175,7 @@ function Settings({ site }: { site: SiteOut }) {
     draft: `${workspaceId}.${site.id}.settings`,
     problem: change.error,
   });
-  const refresh = () => cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
+  const refresh = useStale("sites");
   const restore = useChange(() => siteApi.post("/restoration"), refresh);
   const remove = useMutation({
     mutationFn: () => siteApi.delete(""),
