@@ -185,6 +185,7 @@ def finished(client: httpx2.Client, workspace: str, answer: httpx2.Response) -> 
     return errand
 
 
+@pytest.mark.long
 def test_a_worker_stays_small_whatever_it_is_fed(server):
     client, sites = server.somebody()
     site, workspace = new_site(client, sites), sites.removesuffix("/sites")

@@ -118,18 +118,32 @@ def opened(browser: Browser, viewport: ViewportSize, **options: Any) -> Iterator
     assert _failures.pop(page) == []
 
 
-def sign_up(page: Page, address: str) -> None:
-    """Make an account; how somebody does that by hand is in `test_first_minutes`."""
+def make_account(page: Page, address: str) -> str:
+    """Make an account and sign it in, without a page; how somebody does that by hand is in `test_first_minutes`."""
     account = {"name": "Robin", "email": f"{uuid4().hex}@example.org", "password": PASSWORD}
     answer = page.request.post(f"{address}/api/v1/accounts", data=account, headers={"Origin": address})
     assert answer.status == 201, answer.text()
-    page.goto(address)
-    page.wait_for_url("**/sites")
+    return answer.json()["workspaces"][0]["id"]
+
+
+def sign_up(page: Page, address: str) -> None:
+    """Make an account, and open its sites."""
+    workspace = make_account(page, address)
+    page.goto(f"{address}/w/{workspace}/sites")
+
+
+def start_site(page: Page, address: str, name: str, units: str = "metric", load: str = "5 m3") -> None:
+    """Make an account and a site with loads of its own size, and open its first plot."""
+    open_new_site(page, address, make_account(page, address), name, units, load)
 
 
 def make_site(page: Page, name: str, units: str = "metric", load: str = "5 m3") -> None:
-    """Make a site with loads of its own size, and open its first plot."""
-    address, workspace = page.url.split("/w/")[0], page.url.split("/w/")[1].split("/")[0]
+    """Make a site in the workspace that is open, and open its first plot."""
+    address, path = page.url.split("/w/")
+    open_new_site(page, address, path.split("/")[0], name, units, load)
+
+
+def open_new_site(page: Page, address: str, workspace: str, name: str, units: str, load: str) -> None:
     site = {
         "id": str(uuid4()),
         "name": name,

@@ -9,8 +9,9 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import from_menu, opened, step_into_demo
 
 AXE = Path("web/node_modules/axe-core/axe.min.js").read_text()
-SEEN = [(1280, "light"), (390, "dark")]
+DESK_LIGHT, FIELD_DARK = (1280, "light"), (390, "dark")
 """Each width and each scheme once: what both share is not looked at again."""
+LATER = pytest.mark.long
 AT_THE_DESK = (
     "/order/quote",
     "/suppliers",
@@ -55,7 +56,7 @@ def findings(page: Page) -> list:
     ]
 
 
-@pytest.mark.parametrize(("width", "scheme"), SEEN)
+@pytest.mark.parametrize(("width", "scheme"), [pytest.param(*DESK_LIGHT, marks=LATER), FIELD_DARK])
 def test_axe_finds_nothing_serious(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         page.goto(f"{address}/sign-in")
@@ -75,7 +76,9 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
             assert findings(page) == []
 
 
-@pytest.mark.parametrize(("width", "scheme"), SEEN)
+@pytest.mark.parametrize(
+    ("width", "scheme"), [pytest.param(*DESK_LIGHT, marks=LATER), pytest.param(*FIELD_DARK, marks=LATER)]
+)
 def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         step_into_demo(page, address, "Quillet Holm")
@@ -116,7 +119,7 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
         assert findings(page) == []
 
 
-@pytest.mark.parametrize(("width", "scheme"), SEEN)
+@pytest.mark.parametrize(("width", "scheme"), [DESK_LIGHT, pytest.param(*FIELD_DARK, marks=LATER)])
 def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         step_into_demo(page, address, "Quillet Holm")

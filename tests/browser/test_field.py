@@ -56,6 +56,7 @@ def demo(phone, address) -> Page:
     return phone
 
 
+@pytest.mark.long
 def test_a_depth_takes_three_taps(demo, address):
     before = len(logged(demo, address))
     demo.get_by_role("button", name=re.compile("^Medlar row")).click()
@@ -104,6 +105,7 @@ def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(
     assert [len(entry["photos"]) for entry in log if entry["entry"]["depth_mm"] == 22] == [1]
 
 
+@pytest.mark.long
 @in_autumn
 def test_a_task_is_ticked_off_without_signal_and_sent_when_it_is_back(demo, address):
     demo.context.set_offline(True)
@@ -182,6 +184,7 @@ def test_what_waits_since_the_first_release_is_sent_and_its_sites_are_seen_again
     expect(phone.get_by_role("button", name=re.compile(f"^{plot['name']}"))).to_contain_text("80 mm")
 
 
+@pytest.mark.long
 def test_two_phones_at_once_lose_neither(browser, demo, address):
     before = len(logged(demo, address))
     state = demo.context.storage_state()
@@ -201,6 +204,7 @@ def test_two_phones_at_once_lose_neither(browser, demo, address):
         assert {23, 26} <= set(depths(demo, address))
 
 
+@pytest.mark.long
 def test_a_phone_whose_clock_is_days_ahead_writes_down_today(browser, address):
     ahead = "const real = Date.now; Date.now = () => real() + 3 * 864e5;"
     for page in opened(browser, {"width": 390, "height": 844}, has_touch=True):
@@ -248,6 +252,7 @@ def test_an_answer_that_is_lost_or_a_connection_that_dies_sends_nothing_twice(de
     assert [entry["entry"]["depth_mm"] for entry in logged(demo, address)].count(27) == 1
 
 
+@pytest.mark.long
 @pytest.mark.usefixtures("address")
 def test_what_the_server_refuses_is_kept_with_its_sentence(demo):
     demo.context.set_offline(True)

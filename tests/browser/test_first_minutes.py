@@ -4,6 +4,7 @@ import re
 from typing import Any
 from uuid import uuid4
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import failures_of, from_menu, opened, sign_up, step_into_demo
@@ -77,6 +78,7 @@ def test_an_orchardist_begins_with_a_row_of_rings(page: Page, address):
     expect(page.get_by_label("Use")).to_have_value("young_tree")
 
 
+@pytest.mark.long
 def test_the_guided_round_can_be_left_and_taken_up_again(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     from_menu(page, "Guided round")
@@ -96,6 +98,7 @@ def test_the_guided_round_can_be_left_and_taken_up_again(page: Page, address):
     expect(page.locator("[data-round]")).to_have_count(0)
 
 
+@pytest.mark.long
 def test_a_path_is_measured_by_keys_alone(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     expect(page.get_by_role("link", name="Quince row")).to_be_visible()

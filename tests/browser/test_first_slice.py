@@ -1,8 +1,9 @@
 import re
 
+import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import make_site, shape, sign_up, step_into_demo
+from tests.browser.conftest import shape, start_site, step_into_demo
 
 
 def at_rest(piece) -> None:
@@ -22,8 +23,7 @@ def at_rest(piece) -> None:
 
 
 def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_again(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Lane cottage")
+    start_site(page, address, "Lane cottage")
 
     page.get_by_label("Plot name").fill("Long bed")
     page.get_by_label("Length").fill("12'6\" x 1.2m")
@@ -62,8 +62,7 @@ def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_agai
 
 
 def test_a_wrong_entry_says_what_would_be_understood_and_keeps_what_was_typed(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Trial")
+    start_site(page, address, "Trial")
     page.get_by_label("Plot name").fill("Bed")
     page.get_by_label("Length").fill("about twelve")
     page.get_by_label("Width").fill("2 m")
@@ -78,6 +77,7 @@ def test_a_wrong_entry_says_what_would_be_understood_and_keeps_what_was_typed(pa
     expect(page.get_by_test_id("plot-area")).to_contain_text("24 m²")
 
 
+@pytest.mark.long
 def test_every_figure_opens_its_working(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Quince row").click()
@@ -96,9 +96,9 @@ def test_every_figure_opens_its_working(page: Page, address):
     expect(sheet).to_contain_text("Lay chips and rake level")
 
 
+@pytest.mark.long
 def test_list_and_plan_choose_together_and_a_dragged_plot_stays(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Plan")
+    start_site(page, address, "Plan")
     for name in ("One", "Two"):
         page.get_by_label("Plot name").fill(name)
         page.get_by_label("Length").fill("6 x 3 m")
@@ -130,8 +130,7 @@ def test_list_and_plan_choose_together_and_a_dragged_plot_stays(page: Page, addr
 
 
 def test_deleting_offers_to_take_it_back_and_keys_work(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Undo")
+    start_site(page, address, "Undo")
     page.get_by_label("Plot name").fill("Bed")
     page.get_by_label("Length").fill("6 x 3 m")
     page.get_by_role("button", name="Save plot").click()
@@ -148,9 +147,9 @@ def test_deleting_offers_to_take_it_back_and_keys_work(page: Page, address):
     expect(page.get_by_label("Plot name")).to_be_focused()
 
 
+@pytest.mark.long
 def test_choosing_fewer_loads_says_what_is_short(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Loads")
+    start_site(page, address, "Loads")
     page.get_by_label("Plot name").fill("Field")
     page.get_by_label("Length").fill("20 x 10 m")
     page.get_by_role("button", name="Save plot").click()
@@ -172,8 +171,7 @@ def test_choosing_fewer_loads_says_what_is_short(page: Page, address):
 
 
 def test_a_bed_that_was_laid_leaves_the_order_the_work_and_the_quote(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Laid")
+    start_site(page, address, "Laid")
     page.get_by_label("Plot name").fill("Field")
     page.get_by_label("Length").fill("20 x 10 m")
     page.get_by_role("button", name="Save plot").click()

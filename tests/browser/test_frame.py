@@ -1,8 +1,9 @@
 import re
 
+import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import DESK, from_menu, make_site, opened, sign_up, step_into_demo
+from tests.browser.conftest import DESK, from_menu, opened, start_site, step_into_demo
 from tests.browser.test_survey import new_plot
 
 
@@ -22,9 +23,9 @@ def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, addr
     expect(page.get_by_test_id("strip")).to_be_visible()
 
 
+@pytest.mark.long
 def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_field(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Yard", units="us", load="12 yards")
+    start_site(page, address, "Yard", units="us", load="12 yards")
     page.get_by_label("Plot name").fill("Bed")
     page.get_by_label("Length").fill("108 x 10")
     expect(page.get_by_test_id("plot-area")).to_contain_text("1,080 sq ft")
@@ -47,8 +48,7 @@ def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_fiel
 
 
 def test_a_site_deleted_can_be_had_back(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Gone")
+    start_site(page, address, "Gone")
     page.goto(page.url.replace("plots/new", "settings"))
     page.get_by_role("button", name="Delete site").click()
     expect(page.get_by_role("heading", name="No sites yet")).to_be_visible()
@@ -87,9 +87,9 @@ def test_a_plot_is_measured_by_keyboard_alone(page: Page, address):
     expect(link).not_to_be_visible()
 
 
+@pytest.mark.long
 def test_a_parameter_is_set_marked_in_a_working_and_reset(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Own figures")
+    start_site(page, address, "Own figures")
     new_plot(page, "Path", "rectangle")
     page.get_by_label("Use").select_option("foot_path")
     page.get_by_label("Length").fill("10 x 1 m")

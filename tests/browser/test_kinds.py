@@ -18,7 +18,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from tests.browser.conftest import make_site, serve, sign_up
+from tests.browser.conftest import serve, start_site
 from tests.conftest import TODAY, bed
 from ulmatic.platform.settings import PROJECT, Settings
 
@@ -94,9 +94,9 @@ def house(new_database, tree) -> Iterator[str]:
     yield from serve(new_database(), PYTHONPATH=str(tree), ULMATIC_WEB_DIST=str(Settings().web_dist))
 
 
+@pytest.mark.long
 def test_made_up_kinds_go_through_form_archive_tables_work_order_and_learning(page: Page, house, tree, tmp_path):
-    sign_up(page, house)
-    make_site(page, "Ant meadow")
+    start_site(page, house, "Ant meadow")
     site = page.url.split("/plots")[0].replace("/w/", "/api/v1/workspaces/")
     plot = bed() | {"name": "Meadow bed"}
     headers = {"Origin": house}

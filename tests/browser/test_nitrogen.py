@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import step_into_demo
@@ -60,6 +61,7 @@ def test_the_same_raw_chips_on_top_and_dug_in_and_the_dose_that_follows(page: Pa
     expect(page.get_by_test_id("dose")).to_be_visible()
 
 
+@pytest.mark.long
 def test_a_dressing_is_written_down_by_its_label_and_bad_figures_are_said_at_the_field(phone: Page, address):
     page = phone
     open_account(page, address, "Marrow Street Library", "Front bed, west")
@@ -77,6 +79,7 @@ def test_a_dressing_is_written_down_by_its_label_and_bad_figures_are_said_at_the
     expect(page.get_by_test_id("entries")).to_contain_text("brings 1 lb/1,000 sq ft")
 
 
+@pytest.mark.long
 def test_the_plan_shows_who_owes_on_a_date(page: Page, address):
     open_account(page, address, "Quillet Holm", "Kitchen bed, north")
     plan = page.get_by_role("region", name="Ground plan")
@@ -90,6 +93,7 @@ def test_the_plan_shows_who_owes_on_a_date(page: Page, address):
     assert any("owes" in texture for texture in fills)
 
 
+@pytest.mark.long
 def test_a_soil_test_goes_before_what_is_guessed_of_the_soil(page: Page, address):
     open_account(page, address, "Quillet Holm", "Woad bed")
     seasons = page.get_by_test_id("by-season")

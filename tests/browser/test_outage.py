@@ -1,12 +1,12 @@
+import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import make_site, sign_up
+from tests.browser.conftest import start_site
 
 
 def test_with_the_database_stopped_nothing_typed_is_lost_and_saving_goes_on_by_itself(page: Page, stoppable):
     address, cluster, port = stoppable
-    sign_up(page, address)
-    make_site(page, "Steady")
+    start_site(page, address, "Steady")
     page.get_by_label("Plot name").fill("Bed")
     cluster.stop()
     page.get_by_label("Length").fill("6 x 3 m")
@@ -19,10 +19,10 @@ def test_with_the_database_stopped_nothing_typed_is_lost_and_saving_goes_on_by_i
     expect(page.get_by_text("Ulmatic cannot be reached")).not_to_be_visible()
 
 
+@pytest.mark.long
 def test_offline_is_said_and_recovers(page: Page, stoppable):
     address, *_ = stoppable
-    sign_up(page, address)
-    make_site(page, "Far field")
+    start_site(page, address, "Far field")
     expect(page.get_by_label("Length")).to_be_visible()
     page.context.set_offline(True)
     page.get_by_label("Length").fill("6 x 3 m")

@@ -2,9 +2,10 @@
 
 import re
 
+import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import choose, from_menu, make_site, sign_up, step_into_demo
+from tests.browser.conftest import choose, from_menu, make_site, sign_up, start_site, step_into_demo
 from tests.browser.test_survey import new_plot
 
 
@@ -21,8 +22,7 @@ def rule(page: Page, key: str):
 
 
 def test_a_lawn_is_converted(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Front")
+    start_site(page, address, "Front")
     new_plot(page, "Old lawn", "rectangle")
     page.get_by_label("Use").select_option("lawn_to_convert")
     page.get_by_label("Length").fill("10 x 4 m")
@@ -50,6 +50,7 @@ def test_a_lawn_is_converted(page: Page, address):
     expect(page.get_by_test_id("also")).to_contain_text("cardboard, plain")
 
 
+@pytest.mark.long
 def test_a_mature_linden_keeps_its_flare_clear(page: Page, address):
     step_into_demo(page, address, "Marrow Street Library")
     page.get_by_role("link", name="Linden rings").click()
@@ -80,10 +81,10 @@ def add_rows(page: Page, name: str, rows: str, length: str, width: str) -> None:
     page.get_by_label("Width").locator("visible=true").last.fill(width)
 
 
+@pytest.mark.long
 def test_a_kitchen_bed_with_garlic_lettuces_and_sown_rows(page: Page, address):
     """7.2 m²: garlic bare for good on 2.4, lettuces and sown carrots at 75 mm on 1.8, 100 mm on the other 3."""
-    sign_up(page, address)
-    make_site(page, "Kitchen")
+    start_site(page, address, "Kitchen")
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Use").select_option("vegetables")
     page.get_by_label("Length").fill("6 x 1.2 m")
@@ -124,6 +125,7 @@ def test_a_kitchen_bed_with_garlic_lettuces_and_sown_rows(page: Page, address):
     expect(cut(page)).to_have_attribute("aria-label", re.compile("Straw"))
 
 
+@pytest.mark.long
 def test_a_steep_bank_and_a_dog_with_cocoa_shell(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Hazel bank").click()
@@ -144,9 +146,9 @@ def test_a_steep_bank_and_a_dog_with_cocoa_shell(page: Page, address):
     expect(rule(page, "cocoa_dogs")).to_have_count(0)
 
 
+@pytest.mark.long
 def test_recipes_are_compared_and_one_is_taken(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Shrubs")
+    start_site(page, address, "Shrubs")
     new_plot(page, "Border", "rectangle")
     page.get_by_label("Length").fill("10 x 2 m")
     page.get_by_role("button", name="Save plot").click()
@@ -197,6 +199,7 @@ def test_a_free_load_on_the_drive_gets_a_name(page: Page, address):
     expect(page.get_by_role("link", name=re.compile("From the hedge, aged"))).to_be_visible()
 
 
+@pytest.mark.long
 def test_a_pile_says_what_is_missing(page: Page, address):
     sign_up(page, address)
     page.get_by_role("link", name="Materials", exact=True).click()

@@ -2,9 +2,10 @@
 
 import re
 
+import pytest
 from playwright.sync_api import FilePayload, Page, expect
 
-from tests.browser.conftest import make_site, sign_up, step_into_demo
+from tests.browser.conftest import start_site, step_into_demo
 from tests.browser.test_supply import add_plot, add_supplier
 
 
@@ -60,9 +61,9 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
     expect(slider).to_have_attribute("aria-valuetext", re.compile("forecast"))
 
 
+@pytest.mark.long
 def test_another_rule_changes_what_coming_years_take(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Long walk", load="6 m3")
+    start_site(page, address, "Long walk", load="6 m3")
     add_plot(page, "Border", "40 x 3 m")
     page.get_by_role("link", name="Back to sites").click()
     page.get_by_role("link", name=re.compile("Long walk")).click()
@@ -116,6 +117,7 @@ def test_the_weather_service_is_asked_and_says_it_is_simulated(page: Page, addre
     expect(page.get_by_text("Line 2: “warm” is not a number.")).to_be_visible()
 
 
+@pytest.mark.long
 def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     open_seasons(page, address, "Marrow Street Library")
     page.get_by_role("link", name="Coming years", exact=True).click()
@@ -157,6 +159,7 @@ def hover(page: Page, share: float):
     return page.get_by_test_id("hovered")
 
 
+@pytest.mark.long
 def test_hovering_gives_the_numbers_without_moving_the_date(page: Page, address):
     open_seasons(page, address)
     date = page.get_by_test_id("date").inner_text()
@@ -170,6 +173,7 @@ def test_hovering_gives_the_numbers_without_moving_the_date(page: Page, address)
     expect(words).to_have_count(0)
 
 
+@pytest.mark.long
 def test_a_ring_is_laid_by_quarters_and_a_path_yields_its_humus(page: Page, address):
     open_seasons(page, address)
     choose_rule(page, "Quince row", "quarter")
@@ -189,9 +193,9 @@ def test_a_ring_is_laid_by_quarters_and_a_path_yields_its_humus(page: Page, addr
     expect(page.get_by_role("columnheader", name="Humus dug out")).to_have_count(0)
 
 
+@pytest.mark.long
 def test_what_is_short_waits_for_the_crew_and_is_bought_when_that_is_said(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Slope", load="6 m3")
+    start_site(page, address, "Slope", load="6 m3")
     add_plot(page, "Upper bank", "30 x 6 m")
     page.get_by_role("link", name="Plot", exact=True).click()
     add_plot(page, "Lower bank", "30 x 6 m")

@@ -4,10 +4,11 @@ import io
 import re
 
 import pypdf
+import pytest
 from playwright.sync_api import FilePayload, Page, expect
 
 from tests.app.test_stock import picture
-from tests.browser.conftest import from_menu, make_site, sign_up, step_into_demo
+from tests.browser.conftest import from_menu, start_site, step_into_demo
 from tests.browser.test_survey import new_plot
 
 
@@ -41,8 +42,7 @@ def open_supply(page: Page, site: str, part: str) -> None:
 
 
 def test_the_landscapers_quote(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Vicarage", units="us", load="12 cu yd")
+    start_site(page, address, "Vicarage", units="us", load="12 cu yd")
     add_plot(page, "Long border", "40' x 9'")
     page.get_by_role("link", name="Plot", exact=True).click()
     add_plot(page, "Entrance", "20' x 6'")
@@ -81,9 +81,9 @@ def test_the_landscapers_quote(page: Page, address):
     assert total.removeprefix("US$") in text
 
 
+@pytest.mark.long
 def test_the_orchardist_has_too_little_and_finds_who_brings_the_rest(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Orchard", load="10 m3")
+    start_site(page, address, "Orchard", load="10 m3")
     for index, (name, measures) in enumerate(
         [("Old row", "40 x 6 m"), ("Middle row", "40 x 3 m"), ("Young row", "20 x 2 m")]
     ):
@@ -113,8 +113,7 @@ def test_the_orchardist_has_too_little_and_finds_who_brings_the_rest(page: Page,
 
 def test_the_gardener_has_a_surprise_load_on_the_drive(phone: Page, address):
     page = phone
-    sign_up(page, address)
-    make_site(page, "Back garden", load="5 m3")
+    start_site(page, address, "Back garden", load="5 m3")
     add_plot(page, "Roses", "6 x 2 m")
     page.get_by_role("link", name="Order", exact=True).click()
     page.get_by_role("link", name="Piles and deliveries").click()
@@ -150,6 +149,7 @@ def test_the_gardener_has_a_surprise_load_on_the_drive(phone: Page, address):
     expect(page.get_by_test_id("piles")).to_contain_text("2.8 m³ on hand")
 
 
+@pytest.mark.long
 def test_an_offer_is_taken_and_comes(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Order", exact=True).click()
@@ -229,6 +229,7 @@ def test_a_pile_is_moved_measured_turned_and_taken_away_and_the_books_say_so(pag
     expect(books).to_contain_text("To the neighbour")
 
 
+@pytest.mark.long
 def test_a_photograph_that_is_none_is_refused_with_a_sentence(page: Page, address):
     step_into_demo(page, address, "Marrow Street Library")
     page.get_by_role("link", name="Order", exact=True).click()
@@ -246,9 +247,9 @@ def test_a_photograph_that_is_none_is_refused_with_a_sentence(page: Page, addres
     assert loads.get_by_role("img").first.evaluate("async one => { await one.decode(); return one.naturalWidth > 0 }")
 
 
+@pytest.mark.long
 def test_how_a_site_buys_is_kept_and_changes_what_is_proposed(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Row", load="10 m3")
+    start_site(page, address, "Row", load="10 m3")
     add_plot(page, "Long row", "60 x 6 m")
     add_supplier(page, "Quarry Lane", "merchant", Price="30", Each_delivery="60")
     open_supply(page, "Row", "Order")

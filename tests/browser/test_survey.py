@@ -1,10 +1,11 @@
 import re
 
+import pytest
 from playwright.sync_api import FilePayload, Page, expect
 from pyproj import Geod
 
 from tests.app.test_files import TABLE, gpx, walked_ring
-from tests.browser.conftest import from_menu, make_site, shape, sign_up, step_into_demo
+from tests.browser.conftest import from_menu, make_site, shape, sign_up, start_site, step_into_demo
 
 
 def new_plot(page: Page, name: str, kind: str) -> None:
@@ -14,9 +15,9 @@ def new_plot(page: Page, name: str, kind: str) -> None:
     shape(page, kind)
 
 
+@pytest.mark.long
 def test_an_irregular_bed_by_offsets_in_feet_and_inches(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Corner house", units="us", load="12 yards")
+    start_site(page, address, "Corner house", units="us", load="12 yards")
     new_plot(page, "Front curve", "offsets")
     page.get_by_label("Distance between offsets").fill("5")
     offsets = page.get_by_label("Offsets", exact=True)
@@ -41,9 +42,9 @@ def test_an_irregular_bed_by_offsets_in_feet_and_inches(page: Page, address):
     expect(page.get_by_role("dialog")).to_contain_text("Trapezoidal rule")
 
 
+@pytest.mark.long
 def test_a_row_whose_rings_merge_when_the_canopy_grows(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Orchard")
+    start_site(page, address, "Orchard")
     new_plot(page, "Row 3", "ring_row")
     for label, text in {
         "Canopy spread": "3 m",
@@ -66,9 +67,9 @@ def test_a_row_whose_rings_merge_when_the_canopy_grows(page: Page, address):
     expect(page.get_by_text("The trees stand so close that the gaps at their trunks touch")).to_be_visible()
 
 
+@pytest.mark.long
 def test_cut_outs_slope_and_readings_change_the_figures(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Bank")
+    start_site(page, address, "Bank")
     new_plot(page, "Bank bed", "rectangle")
     page.get_by_label("Length").fill("10 x 4 m")
     expect(page.get_by_test_id("plot-area")).to_contain_text("40 m²")
@@ -102,9 +103,9 @@ def test_cut_outs_slope_and_readings_change_the_figures(page: Page, address):
     expect(page.get_by_label("East of the middle")).to_have_value("-1 m")
 
 
+@pytest.mark.long
 def test_plots_are_copied_reordered_and_changed_together(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Many")
+    start_site(page, address, "Many")
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
     page.get_by_role("button", name="Save plot").click()
@@ -129,9 +130,9 @@ def test_plots_are_copied_reordered_and_changed_together(page: Page, address):
     expect(plots.first).to_contain_text("100 mm")
 
 
+@pytest.mark.long
 def test_the_plan_can_be_zoomed_and_moved(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Wide")
+    start_site(page, address, "Wide")
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
     page.get_by_role("button", name="Save plot").click()
@@ -146,9 +147,9 @@ def test_the_plan_can_be_zoomed_and_moved(page: Page, address):
     expect(bar).to_have_attribute("aria-label", scale)
 
 
+@pytest.mark.long
 def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "From files")
+    start_site(page, address, "From files")
     from_menu(page, "Files")
     chooser = page.get_by_label("File", exact=True)
     table = FilePayload(name="plots.csv", mimeType="text/csv", buffer=TABLE.encode())
@@ -173,8 +174,7 @@ def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(pa
 
 
 def test_every_shape_can_be_measured_and_is_drawn(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Shapes")
+    start_site(page, address, "Shapes")
     walked, _ = Geod(ellps="WGS84").polygon_area_perimeter([-3.12, -3.12, -3.1185], [51.05, 51.0509, 51.0509])
     measured = {
         "triangle": ({"Side a": "3", "Side b": "4", "Side c": "5"}, "6 m²"),
@@ -241,9 +241,9 @@ def test_a_phone_measures_an_irregular_bed(phone: Page, address):
     phone.get_by_role("button", name="Undo").wait_for()
 
 
+@pytest.mark.long
 def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Long garden")
+    start_site(page, address, "Long garden")
     new_plot(page, "Far bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
     page.get_by_role("button", name="Save plot").click()
@@ -302,6 +302,7 @@ def test_a_climate_is_typed_and_drawn(page: Page, address):
     page.get_by_role("link", name="Back without saving").click()
 
 
+@pytest.mark.long
 def test_a_landscaper_who_thinks_in_spread_inches_gets_a_yard_for_108_square_feet(page: Page, address):
     sign_up(page, address)
     from_menu(page, "Practice")
@@ -322,9 +323,9 @@ def test_a_landscaper_who_thinks_in_spread_inches_gets_a_yard_for_108_square_fee
     expect(page.get_by_test_id("plot-volume")).to_contain_text("1 yd³")
 
 
+@pytest.mark.long
 def test_somebody_elses_table_is_read_by_choosing_its_columns(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Borrowed")
+    start_site(page, address, "Borrowed")
     from_menu(page, "Files")
     table = "Bed no.,Long (m),Wide (m),Mulch depth\nNorth,12.5,2,75 mm\nSouth,8,2.5,60 mm\n"
     page.get_by_label("File", exact=True).set_input_files(
@@ -338,8 +339,7 @@ def test_somebody_elses_table_is_read_by_choosing_its_columns(page: Page, addres
 
 
 def test_a_log_comes_in_from_a_table_and_wrong_rows_are_told(page: Page, address):
-    sign_up(page, address)
-    make_site(page, "Logged")
+    start_site(page, address, "Logged")
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
     page.get_by_role("button", name="Save plot").click()

@@ -1,3 +1,4 @@
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import from_menu, opened, sign_up, step_into_demo
@@ -40,6 +41,7 @@ def test_signing_out_ends_it(page: Page, address):
     expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
 
 
+@pytest.mark.long
 def test_units_follow_the_person(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     from_menu(page, "Account and units")

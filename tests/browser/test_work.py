@@ -3,12 +3,14 @@
 import re
 from datetime import date, timedelta
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, opened, step_into_demo
 from tests.conftest import TODAY
 
 
+@pytest.mark.long
 def test_a_crew_ticks_off_a_plot_and_log_and_order_follow(phone: Page, address):
     step_into_demo(phone, address, "Quillet Holm")
     site = phone.url
@@ -58,6 +60,7 @@ def first_day_of_work(page: Page) -> date:
     return date.fromisoformat(min(occasion["on"] for occasion in occasions if occasion["kind"] == "work"))
 
 
+@pytest.mark.long
 def test_a_landscaper_plans_a_week(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     site, on = page.url, first_day_of_work(page)
@@ -124,6 +127,7 @@ def test_a_crew_ticks_off_the_day_on_a_phone(browser, page: Page, address):
     ).to_have_count(0)
 
 
+@pytest.mark.long
 def test_days_of_a_month_are_reached_with_the_arrow_keys(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.goto(f"{page.url}/work/calendar?view=month&on=2027-02-15")
@@ -172,6 +176,7 @@ def test_a_move_to_a_closed_day_says_what_it_breaks(page: Page, address):
     expect(page.locator(f"[data-day='{closed}'] [data-occasion=work]")).to_have_count(0)
 
 
+@pytest.mark.long
 def test_the_calendar_can_be_subscribed_to_until_the_link_is_revoked(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.goto(f"{page.url}/work/calendar")
@@ -183,6 +188,7 @@ def test_the_calendar_can_be_subscribed_to_until_the_link_is_revoked(page: Page,
     assert page.request.get(feed).status == 404
 
 
+@pytest.mark.long
 def test_who_has_several_sites_begins_with_today(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.goto(address)
@@ -193,6 +199,7 @@ def test_who_has_several_sites_begins_with_today(page: Page, address):
     expect(page.get_by_test_id("calendar")).to_be_visible()
 
 
+@pytest.mark.long
 def test_tasks_are_changed_and_added_by_hand(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.goto(f"{page.url}/work/tasks")
@@ -258,6 +265,7 @@ def test_a_gardener_opens_a_row_in_august_and_closes_it_in_september(page: Page,
     expect(page.get_by_test_id("entries")).to_contain_text("chips put back round the plants")
 
 
+@pytest.mark.long
 def test_a_cover_crop_is_sown_in_lanes(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.goto(f"{page.url}/work/rows")
