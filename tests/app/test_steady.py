@@ -57,7 +57,7 @@ def test_what_is_thinner_than_a_hair_is_not_kept(owner, width):
     assert owner.client.get(owner.site).status_code == 200
 
 
-@pytest.mark.parametrize("rows", [1, 50])
+@pytest.mark.parametrize("rows", [1, pytest.param(50, marks=pytest.mark.long)])
 def test_as_many_trees_as_a_plot_holds_are_planned_and_drawn_small(owner, rows):
     trees = 5_000 // rows
     shape = {

@@ -63,6 +63,7 @@ class Writers:
             self.changed.wait_for(lambda: len(self.acknowledged) >= share * WRITERS * WRITES)
 
 
+@pytest.mark.long
 def test_nothing_acknowledged_is_lost_when_database_and_application_are_killed(server):
     people = [server.somebody() for _ in range(4)]
     sites = [new_site(client, address) for client, address in people]

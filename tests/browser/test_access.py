@@ -9,9 +9,8 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import from_menu, opened, step_into_demo
 
 AXE = Path("web/node_modules/axe-core/axe.min.js").read_text()
-DESK_LIGHT, FIELD_DARK = (1280, "light"), (390, "dark")
+SEEN = [(1280, "light"), (390, "dark")]
 """Each width and each scheme once: what both share is not looked at again."""
-LATER = pytest.mark.long
 AT_THE_DESK = (
     "/order/quote",
     "/suppliers",
@@ -56,7 +55,7 @@ def findings(page: Page) -> list:
     ]
 
 
-@pytest.mark.parametrize(("width", "scheme"), [pytest.param(*DESK_LIGHT, marks=LATER), FIELD_DARK])
+@pytest.mark.parametrize(("width", "scheme"), [pytest.param(*SEEN[0], marks=pytest.mark.long), SEEN[1]])
 def test_axe_finds_nothing_serious(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         page.goto(f"{address}/sign-in")
@@ -76,9 +75,8 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
             assert findings(page) == []
 
 
-@pytest.mark.parametrize(
-    ("width", "scheme"), [pytest.param(*DESK_LIGHT, marks=LATER), pytest.param(*FIELD_DARK, marks=LATER)]
-)
+@pytest.mark.long
+@pytest.mark.parametrize(("width", "scheme"), SEEN)
 def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         step_into_demo(page, address, "Quillet Holm")
@@ -119,7 +117,8 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
         assert findings(page) == []
 
 
-@pytest.mark.parametrize(("width", "scheme"), [DESK_LIGHT, pytest.param(*FIELD_DARK, marks=LATER)])
+@pytest.mark.long
+@pytest.mark.parametrize(("width", "scheme"), SEEN)
 def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         step_into_demo(page, address, "Quillet Holm")
@@ -152,6 +151,7 @@ def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, addres
             assert findings(page) == [], path
 
 
+@pytest.mark.long
 def test_each_picture_is_a_table_too_and_a_page_of_the_workspace_leads_back_to_the_site(page, address):
     step_into_demo(page, address, "Quillet Holm")
     site = page.url

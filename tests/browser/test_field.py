@@ -155,6 +155,7 @@ entry => new Promise((done, failed) => {
 """Keeps a site and an entry on the phone as release 0.1.0 did."""
 
 
+@pytest.mark.long
 def test_what_waits_since_the_first_release_is_sent_and_its_sites_are_seen_again(phone, address):
     step_into_demo(phone, address, "Quillet Holm")
     before = depths(phone, address)

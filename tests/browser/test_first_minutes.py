@@ -69,6 +69,7 @@ def test_a_newcomer_has_a_right_order_in_twelve_actions(page: Page, address):
     )
 
 
+@pytest.mark.long
 def test_an_orchardist_begins_with_a_row_of_rings(page: Page, address):
     sign_up(page, address)
     page.get_by_role("link", name="New site").click()
@@ -132,6 +133,7 @@ def test_an_error_stays_within_its_page(page: Page, address):
     expect(page.get_by_test_id("turns")).to_be_visible()
 
 
+@pytest.mark.long
 def test_nothing_is_lost_at_twice_the_size(browser, address):
     """1280 px at 200 % leave 640."""
     for page in opened(browser, {"width": 640, "height": 400}):

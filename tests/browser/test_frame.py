@@ -56,6 +56,7 @@ def test_a_site_deleted_can_be_had_back(page: Page, address):
     expect(page.get_by_role("link", name=re.compile("Gone"))).to_be_visible()
 
 
+@pytest.mark.long
 def test_the_theme_is_kept_and_the_readers_own_is_the_default(browser, address):
     for page in opened(browser, {"width": 1280, "height": 800}, color_scheme="dark"):
         step_into_demo(page, address, "Quillet Holm")

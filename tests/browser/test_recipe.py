@@ -168,6 +168,7 @@ def test_recipes_are_compared_and_one_is_taken(page: Page, address):
     expect(page.get_by_role("combobox", name="Material")).to_have_value("Shredded bark")
 
 
+@pytest.mark.long
 def test_a_free_load_on_the_drive_gets_a_name(page: Page, address):
     sign_up(page, address)
     page.get_by_role("link", name="Materials", exact=True).click()
@@ -216,6 +217,7 @@ def test_a_pile_says_what_is_missing(page: Page, address):
     expect(page.get_by_text("“piles” is not a mass that can be read")).to_be_visible()
 
 
+@pytest.mark.long
 def test_the_practice_of_the_workspace_changes_what_is_proposed(page: Page, address):
     sign_up(page, address)
     from_menu(page, "Practice")
@@ -239,6 +241,7 @@ def test_a_phone_shows_the_cut(phone: Page, address):
     assert phone.evaluate("document.documentElement.scrollWidth") == 390
 
 
+@pytest.mark.long
 def test_an_order_says_how_sure_it_is_where_it_stands_and_who_carries_it(page: Page, address):
     # On a day of its own, on which the demo's order has a load more to choose.
     step_into_demo(page, address, "Marrow Street Library", on="2026-11-10")

@@ -89,6 +89,7 @@ def test_another_rule_changes_what_coming_years_take(page: Page, address):
     expect(page.get_by_test_id("steps")).to_contain_text("mm")
 
 
+@pytest.mark.long
 def test_a_reading_is_logged_and_seen_on_the_ribbon_on_a_phone(phone: Page, address):
     page = phone
     open_seasons(page, address, "Marrow Street Library")
@@ -106,6 +107,7 @@ def test_a_reading_is_logged_and_seen_on_the_ribbon_on_a_phone(phone: Page, addr
     expect(page.get_by_role("row").nth(3)).to_contain_text("in")
 
 
+@pytest.mark.long
 def test_the_weather_service_is_asked_and_says_it_is_simulated(page: Page, address):
     open_seasons(page, address)
     expect(page.get_by_test_id("weather")).to_contain_text("climate means are used for the past")

@@ -111,6 +111,7 @@ def test_the_orchardist_has_too_little_and_finds_who_brings_the_rest(page: Page,
     assert float(short.split()[0]) > 20
 
 
+@pytest.mark.long
 def test_the_gardener_has_a_surprise_load_on_the_drive(phone: Page, address):
     page = phone
     start_site(page, address, "Back garden", load="5 m3")
@@ -193,6 +194,7 @@ def do(page: Page, pile: str, act: str, form: str):
     return page.get_by_role("form", name=form)
 
 
+@pytest.mark.long
 def test_a_pile_is_moved_measured_turned_and_taken_away_and_the_books_say_so(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Order", exact=True).click()

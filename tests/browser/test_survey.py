@@ -211,6 +211,7 @@ def test_every_shape_can_be_measured_and_is_drawn(page: Page, address):
     ).to_have_count(6)
 
 
+@pytest.mark.long
 def test_what_was_typed_can_be_taken_back_and_plots_walked_through_by_keys(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Quince row").click()
@@ -289,6 +290,7 @@ def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Pag
     expect(page.get_by_role("link", name=re.compile("Side path"))).to_be_visible()
 
 
+@pytest.mark.long
 def test_a_climate_is_typed_and_drawn(page: Page, address):
     step_into_demo(page, address, "Marrow Street Library")
     from_menu(page, "Settings")
@@ -338,6 +340,7 @@ def test_somebody_elses_table_is_read_by_choosing_its_columns(page: Page, addres
     expect(page.get_by_role("list", name="Plots").get_by_role("listitem")).to_have_count(2)
 
 
+@pytest.mark.long
 def test_a_log_comes_in_from_a_table_and_wrong_rows_are_told(page: Page, address):
     start_site(page, address, "Logged")
     new_plot(page, "Bed", "rectangle")

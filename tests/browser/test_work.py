@@ -150,6 +150,7 @@ def test_days_of_a_month_are_reached_with_the_arrow_keys(page: Page, address):
     expect(page.locator("[data-day='2027-02-23']").get_by_role("button")).to_be_focused()
 
 
+@pytest.mark.long
 def test_a_move_to_a_closed_day_says_what_it_breaks(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
     on = first_day_of_work(page)
@@ -220,6 +221,7 @@ def test_tasks_are_changed_and_added_by_hand(page: Page, address):
     expect(page.get_by_test_id("tasks")).not_to_contain_text("Ring the neighbours")
 
 
+@pytest.mark.long
 def test_a_gardener_opens_a_row_in_august_and_closes_it_in_september(page: Page, address):
     """Told what still ripens, the gardener sows that, and puts the chips back when it is up."""
     year = TODAY.year if TODAY.isoformat()[5:] > "09-20" else TODAY.year - 1
