@@ -69,8 +69,11 @@ type QueryOf<Called> = Called extends { parameters: { query: infer Query } }
   : Called extends { parameters: { query?: infer Query } }
     ? { query?: Query }
     : unknown;
-type VersionOf<Called> = Called extends { parameters: { header?: { "if-match"?: unknown } } }
-  ? { version?: number }
+/** What may not be saved over unseen says which version it stands on. */
+type VersionOf<Called> = Called extends { parameters: { header?: infer Header } }
+  ? [NonNullable<Header>] extends [never]
+    ? unknown
+    : { version: number }
   : unknown;
 type BodyOf<Called> = Called extends { requestBody: { content: { "application/json": infer Body } } }
   ? { body: Body }

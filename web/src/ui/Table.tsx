@@ -9,12 +9,10 @@ interface Props<Row> {
   testId?: string;
   caption?: ReactNode;
   className?: string;
-  /** Rows beneath, as sums. */
-  children?: ReactNode;
 }
 
 /** Rows of figures; the first column names the row. */
-export function Table<Row>({ columns, rows, testId, caption, className = "w-full", children }: Props<Row>) {
+export function Table<Row>({ columns, rows, testId, caption, className = "w-full" }: Props<Row>) {
   const look = (at: number, words: "words" | undefined) =>
     at === 0 || words ? "pr-3 text-left font-normal" : "pl-3 text-right whitespace-nowrap font-normal";
   return (
@@ -24,7 +22,7 @@ export function Table<Row>({ columns, rows, testId, caption, className = "w-full
         <tr>
           {columns.map(([head, , words], at) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places
-            <th key={at} className={look(at, words)}>
+            <th key={at} scope="col" className={look(at, words)}>
               {head}
             </th>
           ))}
@@ -34,15 +32,17 @@ export function Table<Row>({ columns, rows, testId, caption, className = "w-full
         {rows.map((row, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: two rows can have one name
           <tr key={index} className="border-t border-base-300 align-top">
-            {columns.map(([, cell, words], at) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places
-              <td key={at} className={`py-1 ${look(at, words)}`}>
-                {cell(row, index)}
-              </td>
-            ))}
+            {columns.map(([, cell, words], at) => {
+              const Cell = at === 0 ? "th" : "td";
+              return (
+                // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places
+                <Cell key={at} scope={at === 0 ? "row" : undefined} className={`py-1 ${look(at, words)}`}>
+                  {cell(row, index)}
+                </Cell>
+              );
+            })}
           </tr>
         ))}
-        {children}
       </tbody>
     </table>
   );

@@ -94,6 +94,15 @@ export function Sites() {
   );
 }
 
+interface Volumes {
+  name: string;
+  /** By year. */
+  volumes_m3: number[];
+  /** Whether it is the sum of the sites, or what is likely to come for them. */
+  sum?: boolean;
+  supply?: boolean;
+}
+
 /** What all sites together take in coming years. */
 function ComingYears({ workspaceId }: { workspaceId: string }) {
   const units = useWorkspaceUnits();
@@ -109,22 +118,19 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
       <Scroll label={t("comingYearsAllSites")}>
         <Table
           rows={[
-            ...sites.map((site) => ({ name: site.name, volumes_m3: site.volumes_m3, look: "" })),
-            { name: t("allSites"), volumes_m3: total_m3, look: "font-semibold" },
-            { name: t("likelyToCome"), volumes_m3: years.map(() => supply_m3), look: "supply" },
+            ...sites.map(({ name, volumes_m3 }): Volumes => ({ name, volumes_m3 })),
+            { name: t("allSites"), volumes_m3: total_m3, sum: true },
+            { name: t("likelyToCome"), volumes_m3: years.map(() => supply_m3), supply: true },
           ]}
           columns={[
-            [t("looseChips"), ({ name, look }) => <span className={look}>{name}</span>],
+            [t("looseChips"), ({ name, sum }) => (sum ? <strong>{name}</strong> : name)],
             ...years.map(
-              (year, at): Column<{ volumes_m3: number[]; look: string }> => [
+              (year, at): Column<Volumes> => [
                 at === 0 ? t("restOf", { year }) : year,
-                ({ volumes_m3, look }) => {
-                  const short = look === "supply" && (total_m3[at] ?? 0) > supply_m3 + 0.05;
-                  return (
-                    <span className={short ? "font-semibold text-error" : look}>
-                      {about(volumes_m3[at] ?? 0, units)}
-                    </span>
-                  );
+                ({ volumes_m3, sum, supply }) => {
+                  const short = supply && (total_m3[at] ?? 0) > supply_m3 + 0.05;
+                  const look = short ? "font-semibold text-error" : sum ? "font-semibold" : "";
+                  return <span className={look}>{about(volumes_m3[at] ?? 0, units)}</span>;
                 },
               ],
             ),
