@@ -8,8 +8,9 @@ from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.stock.pile_shape import tip_plan
 from ulmatic.core.stock.receipt import CountedBarrows, MeasuredPile, Stated, Weighed, measured_volume
 from ulmatic.core.work.carriers import CarrierKind
+from ulmatic.core.work.fleet import USUAL_WALK, Fleet, Walk
 from ulmatic.core.work.laying_order import Job, in_order
-from ulmatic.core.work.moving import TIPPED, USUAL_WALK, Fleet, LoadingPlace, Walk, move, second_tip
+from ulmatic.core.work.moving import TIPPED, LoadingPlace, move, second_tip
 from ulmatic.core.work.rates import FORK, PARAMETERS, SCOOP, SPREAD
 
 ALL = tuple(CarrierKind)

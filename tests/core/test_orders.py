@@ -14,7 +14,7 @@ from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.chosen import ChosenLine, ChosenLoads
-from ulmatic.core.supply.order import TOO_SELDOM
+from ulmatic.core.supply.sourcing import TOO_SELDOM
 from ulmatic.core.supply.suppliers import UNNAMED
 from ulmatic.core.survey import Rectangle, Use
 

@@ -11,7 +11,8 @@ from ulmatic.core.stock import Lot
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.allocate import Allocation, Want, allocate, one_more
 from ulmatic.core.supply.market import Offered
-from ulmatic.core.supply.order import TOO_SELDOM, SeasonOrder
+from ulmatic.core.supply.order import SeasonOrder
+from ulmatic.core.supply.sourcing import TOO_SELDOM
 from ulmatic.core.supply.wanted import Wanted
 from ulmatic.core.value import Value
 

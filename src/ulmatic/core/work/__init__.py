@@ -4,21 +4,12 @@ from ulmatic.core.work.calendar import Crew, Stint, WorkDay, plots_of, schedule_
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.cautions import CAUTIONS, Caution
 from ulmatic.core.work.crops import CROPS, Crop, CropFigures, Hardiness
+from ulmatic.core.work.fleet import Fleet, Walk
 from ulmatic.core.work.growing import PARAMETERS as GROWING
 from ulmatic.core.work.growing import SURE, GrowingYear, Lanes, TimeLeft, instead, lanes, seed_for_ground, seed_for_rows
 from ulmatic.core.work.laying_order import Job, Turn, in_order
-from ulmatic.core.work.moving import (
-    TIPPED,
-    Fleet,
-    Leg,
-    LoadingPlace,
-    Moving,
-    PersonHours,
-    SecondTip,
-    Walk,
-    move,
-    second_tip,
-)
+from ulmatic.core.work.legs import Leg, Moving, PersonHours
+from ulmatic.core.work.moving import TIPPED, LoadingPlace, SecondTip, move, second_tip
 from ulmatic.core.work.rates import (
     BARROW,
     FORK,

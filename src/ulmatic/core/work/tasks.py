@@ -8,7 +8,7 @@ from uuid import UUID
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Working, entered, formula
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.stock.books import SPECK_M3
-from ulmatic.core.work.moving import Leg, Moving, PersonHours, ends
+from ulmatic.core.work.legs import Leg, Moving, PersonHours, ends
 from ulmatic.core.work.task_kinds import TASKS, AmountUnit
 
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of tasks of this kind, by one person.")
