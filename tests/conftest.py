@@ -1,13 +1,16 @@
 """What all tests share: a throw-away PostgreSQL, the application on it, people with accounts."""
 
 import atexit
+import fcntl
 import json
 import os
 import re
 import shutil
+import signal
 import tempfile
 import time
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from functools import cache
@@ -22,6 +25,7 @@ from anyio.from_thread import start_blocking_portal
 from hypothesis import HealthCheck
 from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
+from xdist.scheduler import LoadScopeScheduling
 
 from ulmatic.accounts import service as accounts
 from ulmatic.accounts.models import User
@@ -74,6 +78,63 @@ in_autumn = pytest.mark.skipif(
 os.environ["ULMATIC_CLOCK_AHEAD_S"] = str(CLOCK.ahead.total_seconds())
 
 
+SHARED = "ULMATIC_TEST_SHARED"
+"""Names the folder of what all workers share."""
+
+
+def pytest_configure(config) -> None:
+    """Make that folder, before workers are started."""
+    if not hasattr(config, "workerinput"):
+        os.environ[SHARED] = tempfile.mkdtemp(prefix="ulmatic-shared-")
+        Path(os.environ[SHARED]).chmod(0o755)
+
+
+def pytest_unconfigure(config) -> None:
+    """End what the workers have started together."""
+    if not hasattr(config, "workerinput"):
+        folder = Path(os.environ[SHARED])
+        for started in folder.glob("*.processes"):
+            for process in json.loads(started.read_text()):
+                with suppress(ProcessLookupError):
+                    os.kill(process, signal.SIGTERM)
+        if (folder / "cluster").exists():
+            Cluster(folder / "cluster", throwaway=True).stop()
+        shutil.rmtree(folder)
+
+
+TOGETHER = ("app/test_backup", "app/test_upkeep", "attack/test_attack", "browser/test_kinds", "browser/test_outage")
+"""Files whose tests share what takes long to set up."""
+
+
+class SetUpOnce(LoadScopeScheduling):
+    """Hands tests that share a set-up to one worker, and all others to who is free.
+
+    What `--dist loadgroup` would do, if its groups still came through: since pytest 9 it writes them where nobody reads.
+    """
+
+    def _split_scope(self, nodeid: str) -> str:
+        file, _, test = nodeid.partition(".py::")
+        if file == "tests/consistency/test_one_plan":
+            return test.partition("[")[2] or nodeid
+        return file if file.removeprefix("tests/") in TOGETHER else nodeid
+
+
+def pytest_xdist_make_scheduler(config, log) -> SetUpOnce:
+    """Share out the tests among workers."""
+    return SetUpOnce(config, log)
+
+
+def make_once(name: str, make: Callable[[Path], str]) -> str:
+    """Return what the worker that asked first has made; the others wait for it."""
+    folder = Path(os.environ[SHARED])
+    kept = folder / f"{name}.made"
+    with (folder / f"{name}.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not kept.exists():
+            kept.write_text(make(folder))
+    return kept.read_text()
+
+
 def wait_for_answer(url: str) -> None:
     """Wait until a server that was started answers."""
     deadline = time.monotonic() + STARTS_WITHIN_S
@@ -103,11 +164,16 @@ def new_cluster() -> Iterator[Callable[[], Cluster]]:
         shutil.rmtree(cluster.folder)
 
 
-@pytest.fixture(scope="session")
-def new_database(new_cluster) -> Callable[[], str]:
-    """Make databases with all tables, each a copy of one that was migrated once."""
-    cluster = new_cluster()
+def _start_cluster(folder: Path) -> str:
+    cluster = Cluster(folder / "cluster", throwaway=True)
     upgrade(cluster.start())
+    return str(cluster.folder)
+
+
+@pytest.fixture(scope="session")
+def new_database() -> Callable[[], str]:
+    """Make databases with all tables, each a copy of one that was migrated once for all workers."""
+    cluster = Cluster(Path(make_once("cluster", _start_cluster)), throwaway=True)
 
     def make() -> str:
         name = f"copy_{uuid4().hex}"

@@ -22,7 +22,6 @@ from tests.attack.conftest import LONG, new_site
 from tests.conftest import BINARY, bed
 
 # One server is attacked by one test after the other.
-pytestmark = pytest.mark.xdist_group("attack")
 WRITERS = 20
 WRITES = 200 if LONG else 6
 """Of each writer."""

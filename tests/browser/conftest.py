@@ -1,17 +1,19 @@
 """The real server on the real database, and Debian's Chromium to drive it."""
 
+import json
 import os
 import re
 import subprocess
 import sys
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, ViewportSize, expect, sync_playwright
 
-from tests.conftest import PASSWORD, wait_for_answer
+from tests.conftest import PASSWORD, make_once, wait_for_answer
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import free_port
 
@@ -34,7 +36,8 @@ FLAGS = [
 expect.set_options(timeout=30_000)
 
 
-def serve(url: str, workers: int = 1, **more: str) -> Iterator[str]:
+def start_server(url: str, *, stand_ins: bool = True, **more: str) -> tuple[str, list[subprocess.Popen]]:
+    """Start a server, and what stands in for chips and weather; return its address and all processes."""
     port, chips, sky = free_port(), free_port(), free_port()
     environment = {
         **os.environ,
@@ -42,20 +45,31 @@ def serve(url: str, workers: int = 1, **more: str) -> Iterator[str]:
         "ULMATIC_DATABASE_URL": url,
         "ULMATIC_DEMO": "1",
         "ULMATIC_ATTEMPTS": "1000 per minute",
-        "ULMATIC_CHIPS_URL": f"http://127.0.0.1:{chips}",
-        "ULMATIC_WEATHER_URL": f"http://127.0.0.1:{sky}",
+        **({"ULMATIC_CHIPS_URL": f"http://127.0.0.1:{chips}"} if stand_ins else {}),
+        **({"ULMATIC_WEATHER_URL": f"http://127.0.0.1:{sky}"} if stand_ins else {}),
         **more,
     }
+    commands = [["serve", "--port", str(port)]]
+    if stand_ins:
+        commands.append(["stand-in-chips", "--port", str(chips), "--trouble", "0.2"])
+        commands.append(["stand-in-weather", "--port", str(sky)])
     processes = [
-        subprocess.Popen([sys.executable, "-m", "ulmatic", *words], env=environment, stderr=subprocess.DEVNULL)
-        for words in (
-            ["serve", "--port", str(port), "--workers", str(workers)],
-            ["stand-in-chips", "--port", str(chips), "--trouble", "0.2"],
-            ["stand-in-weather", "--port", str(sky)],
+        subprocess.Popen(
+            [sys.executable, "-m", "ulmatic", *words],
+            env=environment,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
         )
+        for words in commands
     ]
     address = f"http://127.0.0.1:{port}"
     wait_for_answer(f"{address}/healthz")
+    return address, processes
+
+
+def serve(url: str, *, stand_ins: bool = True, **more: str) -> Iterator[str]:
+    """Serve until a test is done with it."""
+    address, processes = start_server(url, stand_ins=stand_ins, **more)
     yield address
     for process in processes:
         process.terminate()
@@ -63,9 +77,15 @@ def serve(url: str, workers: int = 1, **more: str) -> Iterator[str]:
 
 
 @pytest.fixture(scope="session")
-def address(new_database) -> Iterator[str]:
-    """A server on a database of its own: its background takes up nobody else's errands."""
-    yield from serve(new_database())
+def address(new_database) -> str:
+    """A server for all workers on a database of its own: its background takes up nobody else's errands."""
+
+    def start(folder: Path) -> str:
+        address, processes = start_server(new_database())
+        (folder / "server.processes").write_text(json.dumps([process.pid for process in processes]))
+        return address
+
+    return make_once("server", start)
 
 
 @pytest.fixture(scope="module")
@@ -74,7 +94,7 @@ def stoppable(new_cluster) -> Iterator[tuple]:
     cluster = new_cluster()
     url = cluster.start()
     upgrade(url)
-    for server in serve(url):
+    for server in serve(url, stand_ins=False):
         yield server, cluster, int(url.rsplit(":", 1)[1].split("/")[0])
 
 

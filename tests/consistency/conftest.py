@@ -86,11 +86,7 @@ MAKERS = {"orchard": _orchard, "gardener": _gardener, "southern": _southern, "ar
 DEMO = ("Quillet Holm", "Marrow Street Library")
 
 
-# One worker takes all tests of a site: it is set up once.
-TOLD = [pytest.param(name, marks=pytest.mark.xdist_group(name)) for name in (*DEMO, *MAKERS)]
-
-
-@pytest.fixture(scope="session", params=TOLD)
+@pytest.fixture(scope="session", params=(*DEMO, *MAKERS))
 def demo_site(request, new_person, demo) -> Person:
     """Each of the sites in turn; nothing changes them."""
     if request.param in DEMO:

@@ -231,7 +231,7 @@ class Cluster:
         options = f"-p {port or self._kept_port()} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
         options += f" -c timezone=UTC{self._archiving()}"
         if self.throwaway:
-            options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+            options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=500"
         self.run("pg_ctl", "-D", str(self.data), "-l", str(self.folder / "server.log"), "-w", "-o", options, "start")
 
     def _archiving(self) -> str:
