@@ -135,6 +135,11 @@ def make_once(name: str, make: Callable[[Path], str]) -> str:
     return kept.read_text()
 
 
+def described_api() -> dict[str, Any]:
+    """Return the OpenAPI document, which takes seconds to write."""
+    return json.loads(make_once("openapi.json", lambda _: json.dumps(create_app().openapi())))
+
+
 def wait_for_answer(url: str) -> None:
     """Wait until a server that was started answers."""
     deadline = time.monotonic() + STARTS_WITHIN_S

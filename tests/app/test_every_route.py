@@ -6,7 +6,7 @@ from uuid import uuid4
 import pytest
 
 from tests.app.test_stock import picture
-from tests.conftest import CLOCK, TODAY
+from tests.conftest import CLOCK, TODAY, described_api
 from ulmatic.records.supply import OfferRow
 
 PUBLIC = {
@@ -60,8 +60,8 @@ SECRET = "Nobody-else-may-read-this"
 
 
 @pytest.fixture
-def routes(app):
-    operations = [(method, path) for path, item in app.openapi()["paths"].items() for method in item]
+def routes():
+    operations = [(method, path) for path, item in described_api()["paths"].items() for method in item]
     assert len(operations) >= 30
     return operations
 

@@ -12,10 +12,10 @@ from schemathesis.core.result import Ok
 from starlette.testclient import TestClient
 
 from tests.attack.conftest import LONG
-from tests.conftest import HOST, bed, examples, settings_for
+from tests.conftest import HOST, bed, described_api, examples, settings_for
 from ulmatic.app import create_app
 
-_DOCUMENT = schemathesis.openapi.from_dict(create_app().openapi())
+_DOCUMENT = schemathesis.openapi.from_dict(described_api())
 OPERATIONS: list[Any] = [outcome.ok() for outcome in _DOCUMENT.get_all_operations() if isinstance(outcome, Ok)]
 
 

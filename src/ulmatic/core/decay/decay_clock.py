@@ -1,7 +1,7 @@
 """Decay time: how far a climate, as it was observed and as it is expected, lets things rot."""
 
 from bisect import bisect_right
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from datetime import date
 
 import numpy as np
@@ -113,14 +113,6 @@ class DecayClock:
         return np.asarray(time + before + after)
 
 
-def _begin(key: Key) -> date:
-    return date(key[0], key[1], 1)
-
-
-def _after(key: Key) -> Key:
-    return (key[0] + key[1] // MONTHS, key[1] % MONTHS + 1)
-
-
 def decay_clock(
     normals: Normals,
     first: date,
@@ -144,39 +136,36 @@ def decay_clock(
     DecayClock
         A month's ξ is that of its mean temperature and of the rain of the twelve months up to its end.
     """
-    measured = observed or {}
-    key, months = (first.year, first.month), []
-    while _begin(key) <= last:
-        months.append(key)
-        key = _after(key)
-    temperature = []
-    for month_key in months:
-        share, month = _share(month_key, measured), measured.get(month_key)
-        normal = normals.temperatures_c[month_key[1] - 1]
-        temperature.append(normal if month is None else share * month.temperature_c + (1 - share) * normal)
-    # The rain of the twelve months up to the end of each, from eleven months before the first on.
-    before = _year_to(months[0])[:0:-1]
-    fallen = [_rain(month_key, normals, measured) for month_key in (*before, *months)]
+    begin, end = _month_number((first.year, first.month)), _month_number((last.year, last.month)) + 1
+    # The rain of a month's end is that of twelve months, so it begins eleven months before.
+    months = np.arange(begin - MONTHS + 1, end)
+    temperature = np.array(normals.temperatures_c)[months % MONTHS]
+    fallen = np.array(normals.rain_mm)[months % MONTHS]
+    begins = _first_days(np.arange(begin - MONTHS + 1, end + 1))
+    for key, month in (observed or {}).items():
+        index = _month_number(key) - months[0]
+        if 0 <= index < months.size:
+            share = min(1.0, month.days / (begins[index + 1] - begins[index]))
+            temperature[index] = share * month.temperature_c + (1 - share) * temperature[index]
+            fallen[index] = month.rain_mm + (1 - share) * fallen[index]
     added = np.concatenate([[0.0], np.cumsum(fallen)])
     rain = added[MONTHS:] - added[:-MONTHS] + irrigation_mm
-    rates = xi(temperature, rain / 1000)
-    begins = np.array([day_number(_begin(month)) for month in [*months, key]], dtype=float)
+    rates = xi(temperature[MONTHS - 1 :], rain / 1000)
+    begins = begins[MONTHS - 1 :]
     return DecayClock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
 
 
-def _share(key: Key, months_seen: Mapping[Key, MonthSeen]) -> float:
-    if key not in months_seen:
-        return 0.0
-    return min(1.0, months_seen[key].days / (_begin(_after(key)) - _begin(key)).days)
+def _month_number(key: Key) -> int:
+    return key[0] * MONTHS + key[1] - 1
 
 
-def _rain(key: Key, normals: Normals, months_seen: Mapping[Key, MonthSeen]) -> float:
-    share, normal = _share(key, months_seen), normals.rain_mm[key[1] - 1]
-    return normal if key not in months_seen else months_seen[key].rain_mm + (1 - share) * normal
+def _first_days(months: NDArray[np.int_]) -> Array:
+    """Return the days since 1 January 1970 on which months begin, by their numbers.
 
-
-def _year_to(key: Key) -> Sequence[Key]:
-    year, month = key
-    return [
-        (year - (month - 1 - months_back < 0), (month - 1 - months_back) % MONTHS + 1) for months_back in range(MONTHS)
-    ]
+    Returns
+    -------
+    ndarray
+        Of the shape of `months`.
+    """
+    since_epoch = months - _month_number((EPOCH.year, EPOCH.month))
+    return since_epoch.astype("datetime64[M]").astype("datetime64[D]").astype(float)
