@@ -127,12 +127,12 @@ def pytest_xdist_make_scheduler(config, log) -> SetUpOnce:
 def make_once(name: str, make: Callable[[Path], str]) -> str:
     """Return what the worker that asked first has made; the others wait for it."""
     folder = Path(os.environ[SHARED])
-    kept = folder / f"{name}.made"
+    content = folder / f"{name}.made"
     with (folder / f"{name}.lock").open("w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
-        if not kept.exists():
-            kept.write_text(make(folder))
-    return kept.read_text()
+        if not content.exists():
+            content.write_text(make(folder))
+    return content.read_text()
 
 
 def described_api() -> dict[str, Any]:

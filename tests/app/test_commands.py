@@ -83,7 +83,8 @@ def test_the_demo_script_brings_the_demo_up(tmp_path):
             ["scripts/demo"], cwd=ROOT, env=environment, stdout=output, stderr=output, start_new_session=True
         )
     try:
-        wait_for_answer(f"http://127.0.0.1:{port}/readyz")
+        for address in (f"{port}/readyz", f"{port + 1}/chips/v1/offers", f"{port + 4}/"):
+            wait_for_answer(f"http://127.0.0.1:{address}")
         assert json.load(urlopen(f"http://127.0.0.1:{port}/api/v1/session"))["demo"] is True
         assert f"http://127.0.0.1:{port}" in (tmp_path / "said").read_text()
         offers = json.load(urlopen(f"http://127.0.0.1:{port + 1}/chips/v1/offers"))
