@@ -41,6 +41,9 @@ def test_chips_on_top_are_negligible_and_nothing_is_to_be_done(bed):
     assert (unpacked(sheet["high"]) >= series).all()
     assert {season["rating"] for season in sheet["seasons"]} == {"negligible"}
     assert [step["step"] for step in sheet["advised"]] == ["nothing", "keep_on_top"]
+    on_top = next(school["most_owed"] for school in sheet["schools"] if school["here"])
+    mixed = next(school["most_owed"] for school in sheet["schools"] if school["key"] == "dug_in")
+    assert f" {mixed / on_top:.0f} times" in sheet["advised"][1]["words"]
     assert sheet["dose"] is None
     assert sheet["layers"][0]["most_owed"] == pytest.approx(-series.min(), abs=0.3)
 

@@ -194,7 +194,7 @@ SHAPES = {
     "rectangle": "Rectangle",
     "triangle": "Triangle",
     "ellipse": "Circle or ellipse",
-    "offsets": "Irregular bed, by offsets",
+    "offsets": "Curved bed, by offsets",
     "polygon": "Polygon",
     "path": "Path",
     "ring": "Tree ring",

@@ -66,7 +66,7 @@ def test_a_mature_linden_keeps_its_flare_clear(page: Page, address):
     expect(rule(page, "fresh_near_trunk")).to_be_visible()
     page.get_by_label("Stage", exact=True).select_option("aged")
     expect(rule(page, "fresh_near_trunk")).to_have_count(0)
-    page.get_by_label("Part mulched").locator("visible=true").fill("75 %")
+    page.get_by_label("Share of the ring mulched").locator("visible=true").fill("75 %")
     expect(page.get_by_test_id("layers")).to_contain_text("of the whole area")
     expect(cut(page)).to_contain_text("part stays green")
     page.get_by_role("button", name="Discard changes").click()

@@ -126,8 +126,8 @@ def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     windows = page.get_by_test_id("windows")
     windows.get_by_label("Last frost").fill("soon")
     windows.get_by_role("button", name="Save").click()
-    expect(windows).to_contain_text("Type month and day like 04-15.")
-    windows.get_by_label("Last frost").fill("05-10")
+    expect(windows).to_contain_text("Type a day like 15 Apr.")
+    windows.get_by_label("Last frost").fill("10 May")
     with page.expect_request(lambda request: request.method == "PUT") as request_info:
         windows.get_by_role("button", name="Save").click()
     entry = {key: value for key, value in request_info.value.post_data_json.items() if value is not None}

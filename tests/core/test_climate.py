@@ -1,7 +1,9 @@
+from datetime import date
+
 import pytest
 from pydantic import ValidationError
 
-from ulmatic.core.climate.normals import ClimateClass, GenericClimate, Normals
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate, Normals, SeasonOfYear
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
 
@@ -45,3 +47,21 @@ def test_generic_climates_turn_round_south_of_the_equator():
         assert name.label
     cool = GenericClimate(name="cool_maritime").normals()
     assert (sum(cool.temperatures_c) / 12, sum(cool.rain_mm)) == pytest.approx((10.5, 800))
+
+
+@pytest.mark.parametrize(
+    ("southern", "day", "name", "years"),
+    [
+        (False, date(2029, 8, 7), "summer", (2029,)),
+        (True, date(2029, 8, 7), "winter", (2029,)),
+        (False, date(2028, 12, 1), "winter", (2028, 2029)),
+        (False, date(2029, 2, 28), "winter", (2028, 2029)),
+        (True, date(2029, 1, 31), "summer", (2028, 2029)),
+        (False, date(2028, 3, 1), "spring", (2028,)),
+        (True, date(2028, 3, 1), "autumn", (2028,)),
+        (True, date(2028, 11, 30), "spring", (2028,)),
+    ],
+)
+def test_a_day_lies_in_a_quarter_of_the_year_of_its_hemisphere(southern, day, name, years):
+    normals = GenericClimate(name=ClimateClass.COOL_MARITIME, southern=southern).normals()
+    assert normals.season_of(day) == SeasonOfYear(name=name, years=years)

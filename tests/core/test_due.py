@@ -39,6 +39,7 @@ def progress(**values) -> Progress:
     ("rule", "opening_mm", "today_mm", "running", "words"),
     [
         (Keep(), THIN_LAYER, ENOUGH, False, "Would fall below the least depth before the next season."),
+        (Keep(), THIN_LAYER, THIN_LAYER, False, "Below the least depth."),
         (Keep(), ENOUGH, ENOUGH, False, None),
         (Keep(), THIN_LAYER, THIN_LAYER, True, "Below the least depth."),
         (Keep(), 0.0, 0.0, True, "Bare."),

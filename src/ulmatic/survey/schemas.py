@@ -182,9 +182,13 @@ class SiteSummary(BaseModel):
 
 
 class SiteSheet(BaseModel):
-    """A site with all of its plots and its season; `today` is the site's."""
+    """A site with all of its plots and its season.
+
+    `today` is the site's; `usual_spare` is the share that is ordered more where the site says nothing.
+    """
 
     site: SiteOut
+    usual_spare: float
     today: date
     now: Now
     seasons: list[SeasonName]

@@ -25,7 +25,7 @@ from ulmatic.core.recipe import (
 from ulmatic.core.recipe.advice import Fix
 from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import plot_ground, to_target
-from ulmatic.core.schedule.volume import as_settled, spread_depth, typed_depth
+from ulmatic.core.schedule.volume import SPARE, as_settled, spread_depth, typed_depth
 from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.survey import Use
 from ulmatic.platform.problems import Problem
@@ -156,6 +156,7 @@ def sheet_of(snapshot: Snapshot, plots: slice = EVERY) -> SiteSheet:
     plan = snapshot.plan()
     return SiteSheet(
         site=SiteOut.model_validate(snapshot.row),
+        usual_spare=snapshot.site.parameters.of(SPARE).value,
         today=snapshot.today,
         now=plan.now,
         seasons=season_names(plan),

@@ -7468,7 +7468,7 @@ export interface components {
         };
         /**
          * PileFuture
-         * @description What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift.
+         * @description What becomes of a pile: m³ left in half a year and a year, and about when it is ripe to sift.
          */
         PileFuture: {
             /** In A Year M3 */
@@ -7477,8 +7477,7 @@ export interface components {
             in_half_a_year_m3: number;
             /** Pile */
             pile: string;
-            /** Ripe On */
-            ripe_on: string | null;
+            ripe: components["schemas"]["SeasonOfYear"] | null;
             /** Volume M3 */
             volume_m3: number;
         };
@@ -9656,6 +9655,19 @@ export interface components {
             opens: string;
         };
         /**
+         * SeasonOfYear
+         * @description A quarter of a year, with the year or the two years in which it lies.
+         */
+        SeasonOfYear: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "winter" | "spring" | "summer" | "autumn";
+            /** Years */
+            years: number[];
+        };
+        /**
          * SeasonOut
          * @description A season with its days, both included.
          */
@@ -10161,7 +10173,9 @@ export interface components {
         };
         /**
          * SiteSheet
-         * @description A site with all of its plots and its season; `today` is the site's.
+         * @description A site with all of its plots and its season.
+         *
+         *     `today` is the site's; `usual_spare` is the share that is ordered more where the site says nothing.
          */
         SiteSheet: {
             /** Climate Assumed */
@@ -10186,6 +10200,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Usual Spare */
+            usual_spare: number;
         };
         /**
          * SiteSummary
@@ -12135,6 +12151,7 @@ export type SeasonDemand = components['schemas']['SeasonDemand'];
 export type SeasonFigures = components['schemas']['SeasonFigures'];
 export type SeasonName = components['schemas']['SeasonName'];
 export type SeasonOfSites = components['schemas']['SeasonOfSites'];
+export type SeasonOfYear = components['schemas']['SeasonOfYear'];
 export type SeasonOut = components['schemas']['SeasonOut'];
 export type SeasonSchool = components['schemas']['SeasonSchool'];
 export type SeasonWorkings = components['schemas']['SeasonWorkings'];

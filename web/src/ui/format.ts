@@ -165,6 +165,11 @@ export function day(iso: string) {
   return format.format(new Date(`${iso.slice(0, 10)}T12:00:00`));
 }
 
+/** A month with its year: what is weeks off is not told to the day. */
+export function month(iso: string) {
+  return dateFormat({ month: "long", year: "numeric" }).format(new Date(`${iso.slice(0, 10)}T12:00:00`));
+}
+
 export const PLACEHOLDER: Record<"length" | "small" | "depth" | "volume" | "share", Record<UnitSystem, string>> = {
   length: { metric: "m", us: "ft" },
   small: { metric: "cm", us: "in" },

@@ -1,10 +1,16 @@
 import type { Figure, UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/ui";
 import { area, depth, FOOT, inches, length, money, number, onGround, temperature, valueText, YARD3 } from "./format";
 
 /** How figures are shown that were worked out: no finer than their range deserves, and as a person can lay them.
  *  What was typed, and the working of a figure, are shown by `format` as they are. */
 
 const MM = 25.4;
+
+/** Less of a volume is nothing, m³. */
+export const SPECK_M3 = 0.005;
+/** Less than this is not worth telling, m³: a barrow is twice as much. */
+const LEAST_TOLD_M3 = 0.05;
 
 const to = (value: number, step: number) => step * Math.round(value / step);
 
@@ -17,6 +23,11 @@ function figures(value: number) {
 
 export function about(m3: number, system: UnitSystem) {
   return system === "us" ? `${figures(m3 / YARD3)} yd³` : `${figures(m3)} m³`;
+}
+
+/** What is over of a volume. */
+export function aboutRest(m3: number, system: UnitSystem) {
+  return m3 < LEAST_TOLD_M3 ? t("hardlyAny") : about(m3, system);
 }
 
 export function aboutArea(m2: number, system: UnitSystem) {
@@ -45,13 +56,14 @@ export function usualDepth(mm: number, system: UnitSystem) {
   return system === "us" ? `${number(Math.round(mm / 25), 0)} in` : depth(mm, system);
 }
 
-/** How far away or how long something is: to 5 ft or 1 m beyond 50 ft or 15 m, finer where it is near. */
+/** How far away or how long something is: to 5 ft or 1 m beyond 50 ft or 15 m, finer where it is near, and two figures
+ *  of what is far. */
 export function aboutDistance(m: number, system: UnitSystem) {
   if (m > 2500) return length(m, system);
-  if (system !== "us") return m < 1 ? aboutGap(m, system) : `${number(m, m < 15 ? 1 : 0)} m`;
+  if (system !== "us") return m < 1 ? aboutGap(m, system) : `${number(m < 300 ? m : to(m, 50), m < 15 ? 1 : 0)} m`;
   const feet = m / FOOT;
   if (feet < 10) return aboutHeight(m, system);
-  return `${number(feet < 50 ? Math.round(feet) : to(feet, 5), 0)} ft`;
+  return `${number(feet < 50 ? Math.round(feet) : to(feet, feet < 1000 ? 5 : 100), 0)} ft`;
 }
 
 /** To 5 cm or an inch. */
@@ -81,6 +93,8 @@ export function derived(value: number, unit: Figure["unit"], system: UnitSystem)
       return aboutArea(value, system);
     case "m3":
       return about(value, system);
+    case "kg":
+      return valueText(Number(value.toPrecision(2)), "kg", system);
     default:
       return valueText(value, unit, system);
   }

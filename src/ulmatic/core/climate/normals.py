@@ -2,8 +2,9 @@
 
 import math
 import re
+from datetime import date
 from enum import StrEnum
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import BeforeValidator, ConfigDict, Field
 from pydantic_core import PydanticCustomError
@@ -62,6 +63,17 @@ def _twelve(kind: Literal["temperature", "rain"]) -> BeforeValidator:
     return BeforeValidator(read, json_schema_input_type=str | list[float])
 
 
+QuarterName = Literal["winter", "spring", "summer", "autumn"]
+_QUARTERS: tuple[QuarterName, ...] = get_args(QuarterName)
+
+
+class SeasonOfYear(Value):
+    """A quarter of a year, with the year or the two years in which it lies."""
+
+    name: QuarterName
+    years: tuple[int, ...]
+
+
 class Normals(Value):
     """Monthly normals as typed; bare temperatures are °C or °F, bare rain mm or inches."""
 
@@ -82,6 +94,19 @@ class Normals(Value):
         Normals
         """
         return self
+
+    def season_of(self, day: date) -> "SeasonOfYear":
+        """Return the quarter of the year in which a day lies; the warmer of July and January is in summer.
+
+        Returns
+        -------
+        SeasonOfYear
+        """
+        quarter = day.month % MONTHS // 3
+        is_southern = self.temperatures_c[0] > self.temperatures_c[6]
+        name = _QUARTERS[(quarter + 2 * is_southern) % len(_QUARTERS)]
+        begins = day.year - (day.month <= 2)
+        return SeasonOfYear(name=name, years=(begins,) if quarter else (begins, begins + 1))
 
 
 class ClimateClass(StrEnum):

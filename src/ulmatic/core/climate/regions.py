@@ -8,7 +8,8 @@ from ulmatic.core.value import Value
 
 NEAREST = Source(
     mark=Mark.COMMON_PRACTICE,
-    text="The nearest generic climate, a judgement without a published source. Your own monthly values are better.",
+    text="A rough climate; enter your own monthly values. The nearest generic class is a judgement without a published "
+    "source.",
 )
 
 

@@ -99,7 +99,7 @@ def identify(findings: Findings) -> Finding | None:
     best = CATALOGUE[ranked[0]]
     questions = {question.field: question for question in QUESTIONS}
     why = tuple(
-        f"{questions[field].answers[answer]}: speaks for {best.name.lower()}."
+        f"{questions[field].answers[answer]}: suggests {best.name.lower()}."
         for field, answer in answers.items()
         if _SPEAKS_FOR[field, answer].get(best.key)
     )

@@ -323,6 +323,8 @@ def _days(season: int, first: date, last: date | None, growing: Sequence[int]) -
     return tuple(days)
 
 
+LEAST_TIMES = 2.0
+"""Below it, and where it is not known, no number is told."""
 Step = Literal["nothing", "keep_on_top", "wait", "compost", "dress", "legume"]
 
 
@@ -333,7 +335,9 @@ class Advised(Value):
     words: str
 
 
-def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool, free_in: int | None = None) -> list[Advised]:
+def advised(
+    season: GrowingSeason | None, use: Use, *, dug_in: bool, free_in: int | None = None, times_if_dug_in: float = 0.0
+) -> list[Advised]:
     """Return what to do about a season, the first to be tried first.
 
     Parameters
@@ -343,6 +347,8 @@ def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool, free_in: in
     dug_in : bool
     free_in : int or None
         The first year from which so little is owed that nobody notices; None where the account does not reach it.
+    times_if_dug_in : float
+        How many times as much the material here would borrow if it were dug in; 0 where that is not known.
 
     Returns
     -------
@@ -351,11 +357,8 @@ def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool, free_in: in
     if season is None or use not in NEED or season.rating is Rating.NEGLIGIBLE or not season.felt:
         steps = [Advised(step="nothing", words="Nothing to do: the nitrogen owed here has no effect.")]
         if not dug_in:
-            steps.append(
-                Advised(
-                    step="keep_on_top", words="Keep chips on the surface; dug in they borrow a hundred times as much."
-                )
-            )
+            much = f"about {times_if_dug_in:.0f} times as much" if times_if_dug_in >= LEAST_TIMES else "more"
+            steps.append(Advised(step="keep_on_top", words=f"Keep chips on the surface; dug in, these borrow {much}."))
         return steps
     steps = []
     steps.append(

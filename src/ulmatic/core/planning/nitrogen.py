@@ -303,7 +303,30 @@ class PlotAccount:
     @property
     def advised(self) -> list[Advised]:
         """What to do."""
-        return advised(self.worst, self.plot.plot.use, dug_in=self.dug_in, free_in=self.free_in)
+        return advised(
+            self.worst,
+            self.plot.plot.use,
+            dug_in=self.dug_in,
+            free_in=self.free_in,
+            times_if_dug_in=self._times_if_dug_in,
+        )
+
+    @cached_property
+    def _deepest(self) -> LaidLayer | None:
+        """The deepest layer here, as fresh as it came."""
+        if not self.layers:
+            return None
+        layer = max((part.layer for part in self.layers), key=lambda candidate: candidate.loose_mm)
+        return layer.model_copy(update={"age_decay_time": 0.0})
+
+    @property
+    def _times_if_dug_in(self) -> float:
+        """How many times as much a layer like the deepest would borrow if it were dug in."""
+        if self._deepest is None:
+            return 0.0
+        on_top, _ = peak_draw(self._deepest, self.contact_mm, dug_in=False)
+        mixed, _ = peak_draw(self._deepest, self.contact_mm, dug_in=True)
+        return mixed / on_top if on_top > 0 else 0.0
 
     @property
     def free_in(self) -> int | None:
@@ -381,10 +404,9 @@ class PlotAccount:
         -------
         list of SchoolSays
         """
-        if not self.layers:
+        fresh = self._deepest
+        if fresh is None:
             return []
-        layer = max((part.layer for part in self.layers), key=lambda candidate: candidate.loose_mm)
-        fresh = layer.model_copy(update={"age_decay_time": 0.0})
         schools = []
         for key, contact in CONTACT_MM.items():
             owed, left = peak_draw(fresh, contact, dug_in=False)
@@ -392,7 +414,7 @@ class PlotAccount:
             schools.append(
                 SchoolSays(
                     key=key,
-                    words=f"{words}: {{{contact:.0f} mm}} draws",
+                    words=f"{words}: {{{contact:.0f} mm}} in contact takes",
                     why=why,
                     most_owed=owed,
                     carbon_left=left,
@@ -403,7 +425,7 @@ class PlotAccount:
         schools.append(
             SchoolSays(
                 key="dug_in",
-                words="The same, dug in",
+                words="If dug into the soil",
                 most_owed=owed,
                 carbon_left=left,
                 here=self.dug_in,
@@ -412,7 +434,7 @@ class PlotAccount:
         )
         start = self.state.day
         days = day_number(start) + 7.0 * np.arange(200)
-        aged = layer.model_copy(update={"on": start, "age_decay_time": AGED_YEARS})
+        aged = fresh.model_copy(update={"on": start, "age_decay_time": AGED_YEARS})
         most = float(nitrogen_draw([aged], [Mixed(self.contact_mm)], self.state.climate.clocks[0], days).max())
         schools.append(
             SchoolSays(
@@ -450,7 +472,7 @@ _SCHOOLS = {
     ),
     "cautious": (
         "Chips take nitrogen",
-        "Rain and worms carry chips into the soil. This school has seen shallow beds turn yellow.",
+        "Rain and worms carry chips into the soil. Some growers report yellow plants in shallow soil.",
     ),
 }
 

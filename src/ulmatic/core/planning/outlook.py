@@ -9,6 +9,7 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
+from ulmatic.core.climate import SeasonOfYear
 from ulmatic.core.decay import End, day_number, pile_left, reaches, spread
 from ulmatic.core.materials import Stage
 from ulmatic.core.planning.plan import SitePlan
@@ -63,13 +64,13 @@ class SoilMade(Value):
 
 
 class PileFuture(Value):
-    """What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift."""
+    """What becomes of a pile: m³ left in half a year and a year, and about when it is ripe to sift."""
 
     pile: str
     volume_m3: float
     in_half_a_year_m3: float
     in_a_year_m3: float
-    ripe_on: date | None
+    ripe: SeasonOfYear | None
 
 
 class SeasonDemand(Value):
@@ -244,7 +245,7 @@ class Outlook:
                     in_a_year_m3=sum(
                         lot.volume_m3 * pile_left(lot.material, lot.born, clock, day, year) for lot in lots
                     ),
-                    ripe_on=latest if latest and latest <= self.weeks.dates[-1] else None,
+                    ripe=state.climate.normals.season_of(latest) if latest and latest <= self.weeks.dates[-1] else None,
                 )
             )
         return piles

@@ -47,7 +47,7 @@ def _questions(plan_before: SitePlan, plan_after: SitePlan, plot_id: UUID, name:
     known = {misfit.entry_id for misfit in plan_before.state.assumed.rates.misfits}
     return [
         f"{name}: {{{misfit.depth_mm:.0f} mm}} is unlikely, {{{misfit.expected_mm:.0f} mm}} was expected. "
-        "Was it raked, topped up or washed away? Until you say so it teaches nothing."
+        "Was it raked, topped up or washed away? Until you answer, the forecast ignores it."
         for misfit in plan_after.state.assumed.rates.misfits
         if misfit.plot_id == plot_id and misfit.entry_id not in known
     ]

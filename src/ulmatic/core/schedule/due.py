@@ -88,7 +88,11 @@ def due(
         case Thin():
             words = "Thin, each season."
         case Keep() if uses and opening_mm < plot.least_mm and not bare_or_overdue:
-            words = "Would fall below the least depth before the next season."
+            words = (
+                "Below the least depth."
+                if today_mm < plot.least_mm
+                else "Would fall below the least depth before the next season."
+            )
     if words is None and bare_or_overdue:
         words = "Bare." if today_mm <= SPECK_MM else "Below the least depth."
     if words is None and running and plot.stack.weeds_on is not None:

@@ -8,7 +8,7 @@ import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
 import { Button } from "@/ui/Button";
-import { day } from "@/ui/format";
+import { day, month } from "@/ui/format";
 import { about, aboutDepth, typedDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
@@ -66,7 +66,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
               ? t("looseSettled", { depth: aboutDepth(laying.settled_mm, units) })
               : t("settledLoose", { depth: aboutDepth(laying.spread_mm, units) })}
             , {about(laying.ordered_m3, units)}). {laying.reason}
-            {laying.lasts_until ? ` ${t("lastsUntil", { day: day(laying.lasts_until) })}` : ""}
+            {laying.lasts_until ? ` ${t("lastsUntil", { month: month(laying.lasts_until) })}` : ""}
           </>
         ) : (
           t("nothingPlanned")

@@ -4,12 +4,11 @@ import type { LogEntryOut, SeasonsSheet } from "@/api/schema.gen";
 import { depthOf, hasDepth } from "@/features/log/log";
 import { t } from "@/texts/schedule";
 import { bandPath, Grid, linePath, useSize, Words } from "@/ui/picture";
-import { about, aboutDepth } from "@/ui/precision";
+import { about, aboutDepth, SPECK_M3 } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { EVERY, type Track } from "./seasons";
 import { DateHandle, DateMark, dateOf, longDay, monthsOf, TimeAxis, TodayLine, weekOf } from "./timeline";
 
-const SPECK_M3 = 0.005;
 const [LEFT, RIGHT, HEAD, FOOT] = [58, 14, 30, 40];
 
 interface Props {

@@ -4,8 +4,8 @@ import { useMay } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/schedule";
 import { TextField } from "@/ui/Field";
-import { day, perArea, valueText, YARD3 } from "@/ui/format";
-import { about, aboutDepth, inUnits } from "@/ui/precision";
+import { perArea, valueText, YARD3 } from "@/ui/format";
+import { about, aboutDepth, derived, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { type Column, Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
@@ -134,7 +134,9 @@ export function YearsPage() {
                     inAYear: about(pile.in_a_year_m3, units),
                   })}
                   <span className="block text-sm text-base-content/75">
-                    {pile.ripe_on ? t("readyToSieveAbout", { day: day(pile.ripe_on) }) : t("notReadyToSieveInThese")}
+                    {pile.ripe
+                      ? t("readyToSieveAbout", { season: t(pile.ripe.name, { years: pile.ripe.years.join("/") }) })
+                      : t("notReadyToSieveInThese")}
                   </span>
                 </li>
               ))}
@@ -163,11 +165,8 @@ export function YearsPage() {
                 t("carbonStored"),
                 (year) => (
                   <>
-                    <strong>{valueText(year.carbon_kg, "kg", units)}</strong>
-                    {rangeWords(
-                      valueText(year.low_carbon_kg, "kg", units),
-                      valueText(year.high_carbon_kg, "kg", units),
-                    )}
+                    <strong>{derived(year.carbon_kg, "kg", units)}</strong>
+                    {rangeWords(derived(year.low_carbon_kg, "kg", units), derived(year.high_carbon_kg, "kg", units))}
                   </>
                 ),
               ],

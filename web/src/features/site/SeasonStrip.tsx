@@ -7,12 +7,10 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/site";
 import { Button } from "@/ui/Button";
 import { day, valueText } from "@/ui/format";
-import { about } from "@/ui/precision";
+import { about, aboutRest, SPECK_M3 } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { costOf, linesWith, loadsOf, mainLine } from "./season";
 import { useWorkings } from "./workings";
-
-const SPECK_M3 = 0.005;
 
 /** The season whose account is running: the same on every page of a site. */
 export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolean; assumed: boolean }) {
@@ -126,7 +124,7 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
           </Item>
         ) : (
           <Item term={t("leftOver")} label="left-over">
-            {about(now.left_over_m3, units)}
+            {aboutRest(now.left_over_m3, units)}
           </Item>
         )}
         <Item term={t("work")} label="hours">

@@ -153,12 +153,14 @@ export function ReceiveForm({ delivery, piles, close }: Props) {
       {estimate ? (
         <div data-testid="receipt">
           <Value figure={estimate.volume} className="display text-3xl text-primary" />
-          <p className="text-sm text-base-content/75">
-            {t("withWhatIsAlreadyThereThe", {
-              height: aboutHeight(estimate.stand.height_m, shownUnits),
-              length: aboutDistance(estimate.stand.length_m, shownUnits),
-            })}
-          </p>
+          {form.values.place.startsWith("pile:") ? (
+            <p className="text-sm text-base-content/75">
+              {t("withWhatIsAlreadyThereThe", {
+                height: aboutHeight(estimate.stand.height_m, shownUnits),
+                length: aboutDistance(estimate.stand.length_m, shownUnits),
+              })}
+            </p>
+          ) : null}
           <Effects effect={estimate.effect} />
         </div>
       ) : null}

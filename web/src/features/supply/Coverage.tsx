@@ -70,10 +70,7 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
 /** What may be laid there, in words. */
 function accepted({ accepts, stages }: PlotWant) {
   const aged = stages.includes("fresh") ? "" : `${t("stages", { stages: stages[0] ?? "" })} `;
-  const names = accepts.map((name) => name.toLowerCase());
-  return names.length <= 2
-    ? `${aged}${names.join(" or ")}`
-    : t("andOthers", { aged, first: names[0], number: names.length - 1 });
+  return t("accepts", { aged, materials: accepts.map((name) => name.toLowerCase()).join(", ") });
 }
 
 function Bar({ want }: { want: PlotWant }) {

@@ -6,8 +6,9 @@ import { useUses } from "@/features/survey/site";
 import { t } from "@/texts/supply";
 import { Button } from "@/ui/Button";
 import { valueText } from "@/ui/format";
-import { about } from "@/ui/precision";
+import { about, aboutRest, SPECK_M3 } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
+import { nothingOrdered } from "./nothingOrdered";
 import { sourceOf } from "./OrderTab";
 import { Tips } from "./Tips";
 
@@ -17,8 +18,6 @@ interface Props {
   now: Now;
   tips: TipPlan[];
 }
-
-const SPECK_M3 = 0.005;
 
 /** The order as somebody would say it on the telephone, and what it is made of. */
 export function OrderInWords({ site, plots, now, tips }: Props) {
@@ -69,7 +68,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
             <p>
               {now.short_m3 > SPECK_M3
                 ? t("staysUncovered", { volume: about(now.short_m3, units) })
-                : t("thatCoversTheSeasonAndLeaves", { volume: about(now.left_over_m3, units) })}
+                : t("thatCoversTheSeasonAndLeaves", { volume: aboutRest(now.left_over_m3, units) })}
             </p>
             <Button
               className="print:hidden"
@@ -82,7 +81,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
             </Button>
           </>
         ) : (
-          <p className="text-lg">{t("nothingToOrderOnHandAnd")}</p>
+          <p className="text-lg">{nothingOrdered(now, units)}</p>
         )}
         {now.also.length > 0 ? (
           <p data-testid="also">

@@ -9,16 +9,15 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/supply";
 import { Button } from "@/ui/Button";
 import { day, money, share, valueText } from "@/ui/format";
-import { about, inUnits } from "@/ui/precision";
+import { about, aboutRest, inUnits, SPECK_M3 } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Arrivals } from "./Arrivals";
 import { Balance } from "./Balance";
 import { Confidence } from "./Confidence";
 import { Coverage } from "./Coverage";
+import { nothingOrdered } from "./nothingOrdered";
 import { useBuying, useChoice, useOrder } from "./supply";
-
-const SPECK_M3 = 0.005;
 
 /** The order of a season: from whom, when, for how much; what else would do; and which ground gets it. */
 export function OrderTab() {
@@ -72,7 +71,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
         </div>
       ) : null}
       {season.order.length === 0 ? (
-        <p className="display text-3xl">{t("nothingToOrderOnHandAnd")}</p>
+        <p className="display text-3xl">{nothingOrdered(season, units)}</p>
       ) : (
         <ul className="space-y-2" data-testid="order-lines">
           {season.order.map((line) => {
@@ -124,7 +123,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
         <Item term={t("work")}>{valueText(season.hours, "h", units)}</Item>
         <Item term={season.short_m3 > SPECK_M3 ? t("shortHeading") : t("leftOver")}>
           <span data-testid="order-over">
-            {about(season.short_m3 > SPECK_M3 ? season.short_m3 : season.left_over_m3, units)}
+            {season.short_m3 > SPECK_M3 ? about(season.short_m3, units) : aboutRest(season.left_over_m3, units)}
           </span>
         </Item>
         {season.enough < 0.9995 && season.short_m3 <= SPECK_M3 ? (

@@ -80,7 +80,15 @@ function siteEntry(entry: Entry): SiteEntry {
   };
 }
 
-function Fields({ form, site }: { form: ReturnType<typeof useFields<Entry>>; site: SiteOut }) {
+function Fields({
+  form,
+  site,
+  usualSpare,
+}: {
+  form: ReturnType<typeof useFields<Entry>>;
+  site: SiteOut;
+  usualSpare: number;
+}) {
   const { values: entry, change, field, errorAt } = form;
   const volumes = PLACEHOLDER.volume[entry.units];
   const changeUnits = (units: UnitSystem) => {
@@ -108,7 +116,12 @@ function Fields({ form, site }: { form: ReturnType<typeof useFields<Entry>>; sit
         />
         <TextField label={t("largestLoad")} unit={volumes} {...field("load_most_m3")} />
         <TextField label={t("barrowHeaped")} unit={volumes} {...field("barrow_m3")} />
-        <TextField label={t("spare")} unit="%" {...field("spare")} hint={t("forEdgesSpillsAndSoftGround")} />
+        <TextField
+          label={t("spare")}
+          unit="%"
+          {...field("spare")}
+          hint={t("forEdgesSpillsAndSoftGround", { share: share(usualSpare) })}
+        />
         <TextField
           label={t("northOnThePlan")}
           unit="°"
@@ -142,7 +155,7 @@ export function SiteSettings() {
   const { sheet } = useSite();
   if (sheet.isPending) return <Loading what={t("theSite")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  return <Settings site={sheet.data.site} />;
+  return <Settings site={sheet.data.site} usualSpare={sheet.data.usual_spare} />;
 }
 
 /** Figures that came with the site's archive and stand before those of the workspace. */
@@ -162,7 +175,7 @@ function OwnParameters({ site }: { site: SiteOut }) {
   );
 }
 
-function Settings({ site }: { site: SiteOut }) {
+function Settings({ site, usualSpare }: { site: SiteOut; usualSpare: number }) {
   const { workspaceId = "" } = useParams();
   const { change } = useSite();
   const { siteApi } = useRequests();
@@ -205,7 +218,7 @@ function Settings({ site }: { site: SiteOut }) {
         )}
       >
         <fieldset disabled={!may.edit} className="space-y-4">
-          <Fields form={form} site={site} />
+          <Fields form={form} site={site} usualSpare={usualSpare} />
           <OwnParameters site={site} />
           <Sentence text={form.sentence} />
           <div className="flex flex-wrap gap-2">

@@ -75,7 +75,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   offsets: {
     label: t("irregularBedByOffsets"),
-    short: t("offsets"),
+    short: t("curvedBed"),
     when: t("aStraightLineAndDistancesFrom"),
     fields: [
       { key: "spacing_m", label: t("distanceBetweenOffsets"), bare: "length" },

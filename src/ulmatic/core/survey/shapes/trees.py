@@ -138,7 +138,7 @@ class Ring(_Canopy):
         terms: dict[str, Figure] = {"R": self._outer(), "r": self._inner()}
         text = "pi * (R**2 - r**2)"
         if self.part < 1:
-            terms["f"], text = entered("Part mulched", self.part, "1"), f"f * {text}"
+            terms["f"], text = entered("Share of the ring mulched", self.part, "1"), f"f * {text}"
         if self.trees > 1:
             terms["n"], text = entered("Trees", self.trees, "trees"), f"n * {text}"
         return formula(text).work("Area", "m2", terms, source=GEOMETRY)

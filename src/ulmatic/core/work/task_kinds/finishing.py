@@ -9,7 +9,7 @@ PULL_BACK = working_rate(
     (0.5, 0.3, 1.0),
     f"{PRACTICE}about 45 young trees ringed in an hour by hand, hauling included.",
 )
-CRISP = working_rate("crisp", "Crisping the edge", "min_m", (0.2, 0.1, 0.4))
+CRISP = working_rate("crisp", "Tidying the edge", "min_m", (0.2, 0.1, 0.4))
 WATER_IN = working_rate("water_in", "Rinsing foliage and watering in", "min_m2", (0.2, 0.1, 0.5))
 
 
@@ -35,7 +35,7 @@ TaskRecord(
     tree_rate=PULL_BACK,
     finishes=_pulled_back,
 )
-TaskRecord("crisp", 140, "Crisp the edge", "edge crisped", ("edger",), "preparing", CRISP, finishes=_crisped)
+TaskRecord("crisp", 140, "Tidy the edge", "edge tidied", ("edger",), "preparing", CRISP, finishes=_crisped)
 TaskRecord(
     "water_in",
     150,
