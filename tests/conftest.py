@@ -73,7 +73,7 @@ TODAY = date.fromisoformat(os.environ.get("ULMATIC_TEST_ON", "2026-11-10"))
 CLOCK = Clock(datetime(TODAY.year, TODAY.month, TODAY.day, 9, tzinfo=UTC) - MACHINE.now())
 """Morning of that day when the tests begin; handed to every server and command through the settings."""
 in_autumn = pytest.mark.skipif(
-    not (10, 25) <= (TODAY.month, TODAY.day) <= (12, 12), reason="Stands in the season of laying in autumn"
+    not (11, 6) <= (TODAY.month, TODAY.day) <= (12, 12), reason="Stands in the season of laying in autumn"
 )
 os.environ["ULMATIC_CLOCK_AHEAD_S"] = str(CLOCK.ahead.total_seconds())
 

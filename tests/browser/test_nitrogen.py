@@ -41,7 +41,7 @@ def test_the_same_raw_chips_on_top_and_dug_in_and_the_dose_that_follows(page: Pa
     expect(dose).to_contain_text("of the product each time")
     assert owed(page) > 5 * on_top
     expect(page.get_by_test_id("verdict")).to_contain_text("act")
-    expect(page.get_by_test_id("schools")).to_contain_text("The same, dug in (here)")
+    expect(page.get_by_test_id("schools")).to_contain_text("If dug into the soil (here)")
     each = float(re.search(r"([\d.]+) g/m²", dose.inner_text()).group(1))
     times = int(re.search(r"(\d+) times", dose.inner_text()).group(1))
     assert each * 0.21 <= 5.1, "as rounded on the screen"

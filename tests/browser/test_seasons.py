@@ -139,9 +139,9 @@ def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     expect(soil.get_by_role("row")).to_have_count(6)
     expect(soil.get_by_role("row").last).to_contain_text(re.compile(r"5 years.*in.*lb/sq ft.*\(.* to .*\).*lb"))
     holding = page.get_by_test_id("held-by")
-    expect(holding).to_contain_text(re.compile(r"maintains .* in and more as target depth on all ground"))
+    expect(holding).to_contain_text(re.compile(r"maintains .* in and more on all plots kept at depth"))
     holding.get_by_label("Per year").fill("10")
-    expect(holding).to_contain_text(re.compile(r"maintains .* in as target depth on all ground"))
+    expect(holding).to_contain_text(re.compile(r"maintains .* in on all plots kept at depth"))
 
 
 def choose_rule(page: Page, plot: str, kind: str, **fields: str) -> None:
