@@ -16,6 +16,22 @@ describe("figures that were worked out", () => {
   });
 
   it.each([
+    [0.06, "us", "hardly any"],
+    [0, "metric", "hardly any"],
+    [0.2, "metric", "0.2 m³"],
+  ] as const)("what is over of %s m³ in %s is %s", (m3, units, text) => {
+    expect(precision.aboutRest(m3, units)).toBe(text);
+  });
+
+  it.each([
+    [12_437, "metric", "12,000 kg"],
+    [640, "us", "1,400 lb"],
+    [86, "metric", "86 kg"],
+  ] as const)("a mass of %s kg in %s is %s", (kg, units, text) => {
+    expect(precision.derived(kg, "kg", units)).toBe(text);
+  });
+
+  it.each([
     [4.32, "metric", "4.3 m²"],
     [43.2, "metric", "43 m²"],
     [114.2, "us", "1,230 sq ft"],
@@ -37,6 +53,8 @@ describe("figures that were worked out", () => {
   });
 
   it.each([
+    [1050, "us", "3,400 ft"],
+    [1023, "metric", "1,000 m"],
     [51.4, "metric", "51 m"],
     [51.8, "us", "170 ft"],
     [9.3, "us", "31 ft"],

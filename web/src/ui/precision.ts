@@ -1,6 +1,19 @@
 import type { Figure, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
-import { area, depth, FOOT, inches, length, money, number, onGround, temperature, valueText, YARD3 } from "./format";
+import {
+  area,
+  depth,
+  FOOT,
+  inches,
+  length,
+  money,
+  number,
+  onGround,
+  POUND,
+  temperature,
+  valueText,
+  YARD3,
+} from "./format";
 
 /** How figures are shown that were worked out: no finer than their range deserves, and as a person can lay them.
  *  What was typed, and the working of a figure, are shown by `format` as they are. */
@@ -9,8 +22,8 @@ const MM = 25.4;
 
 /** Less of a volume is nothing, m³. */
 export const SPECK_M3 = 0.005;
-/** Less than this is not worth telling, m³: a barrow is twice as much. */
-const LEAST_TOLD_M3 = 0.05;
+/** Less than this is not worth telling, m³: about a barrow. */
+const LEAST_TOLD_M3 = 0.1;
 
 const to = (value: number, step: number) => step * Math.round(value / step);
 
@@ -82,6 +95,12 @@ export function aboutGap(m: number, system: UnitSystem) {
   return millimetres < 36 ? `${millimetres} in` : aboutHeight(m, system);
 }
 
+/** Two figures. */
+function aboutMass(kg: number, system: UnitSystem) {
+  const amount = Number((system === "us" ? kg / POUND : kg).toPrecision(2));
+  return `${number(amount, amount < 10 ? 1 : 0)} ${system === "us" ? "lb" : "kg"}`;
+}
+
 /** A value that was worked out, in the unit of its figure. */
 export function derived(value: number, unit: Figure["unit"], system: UnitSystem): string {
   switch (unit) {
@@ -94,7 +113,7 @@ export function derived(value: number, unit: Figure["unit"], system: UnitSystem)
     case "m3":
       return about(value, system);
     case "kg":
-      return valueText(Number(value.toPrecision(2)), "kg", system);
+      return aboutMass(value, system);
     default:
       return valueText(value, unit, system);
   }

@@ -39,7 +39,7 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
                 </span>
               </span>
               <Bar want={plot} />
-              <span className="block truncate text-sm text-base-content/75" title={plot.accepts.join(", ")}>
+              <span className="line-clamp-2 text-sm text-base-content/75" title={plot.accepts.join(", ")}>
                 {plot.needs_m3 > 0.005 ? accepted(plot) : ""}
               </span>
               {plot.short_m3 > 0.005 ? (
