@@ -42,7 +42,13 @@ function serviceWorker(): Plugin {
 
 export default defineConfig({
   plugins: [react(), tailwindcss(), serviceWorker()],
-  resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
+  resolve: {
+    alias: {
+      "@texts": new URL("../src/ulmatic/texts", import.meta.url).pathname,
+      "@": new URL("./src", import.meta.url).pathname,
+    },
+  },
+  server: { fs: { allow: [".", "../src/ulmatic/texts"] } },
   build: {
     target: "es2022",
     chunkSizeWarningLimit: 700,

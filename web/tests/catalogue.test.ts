@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { t as site } from "@/texts/site";
 
-const catalogues = import.meta.glob<Record<string, string>>("../src/texts/en/*.json", {
+const catalogues = import.meta.glob<Record<string, string>>("../../src/ulmatic/texts/en/*.json", {
   eager: true,
   import: "default",
 });

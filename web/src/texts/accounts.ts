@@ -1,4 +1,4 @@
+import en from "@texts/en/accounts.json";
 import { catalogue } from "./catalogue";
-import en from "./en/accounts.json";
 
 export const t = catalogue("accounts", en);

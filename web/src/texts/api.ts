@@ -1,4 +1,4 @@
+import en from "@texts/en/api.json";
 import { catalogue } from "./catalogue";
-import en from "./en/api.json";
 
 export const t = catalogue("api", en);

@@ -1,4 +1,4 @@
+import en from "@texts/en/app.json";
 import { catalogue } from "./catalogue";
-import en from "./en/app.json";
 
 export const t = catalogue("app", en);

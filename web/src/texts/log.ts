@@ -1,4 +1,4 @@
+import en from "@texts/en/log.json";
 import { catalogue } from "./catalogue";
-import en from "./en/log.json";
 
 export const t = catalogue("log", en);

@@ -1,4 +1,4 @@
+import en from "@texts/en/materials.json";
 import { catalogue } from "./catalogue";
-import en from "./en/materials.json";
 
 export const t = catalogue("materials", en);

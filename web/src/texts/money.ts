@@ -1,4 +1,4 @@
+import en from "@texts/en/money.json";
 import { catalogue } from "./catalogue";
-import en from "./en/money.json";
 
 export const t = catalogue("money", en);

@@ -1,4 +1,4 @@
+import en from "@texts/en/nitrogen.json";
 import { catalogue } from "./catalogue";
-import en from "./en/nitrogen.json";
 
 export const t = catalogue("nitrogen", en);

@@ -1,4 +1,4 @@
+import en from "@texts/en/recipe.json";
 import { catalogue } from "./catalogue";
-import en from "./en/recipe.json";
 
 export const t = catalogue("recipe", en);

@@ -1,4 +1,4 @@
+import en from "@texts/en/schedule.json";
 import { catalogue } from "./catalogue";
-import en from "./en/schedule.json";
 
 export const t = catalogue("schedule", en);

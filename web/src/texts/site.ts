@@ -1,4 +1,4 @@
+import en from "@texts/en/site.json";
 import { catalogue } from "./catalogue";
-import en from "./en/site.json";
 
 export const t = catalogue("site", en);

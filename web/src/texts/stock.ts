@@ -1,4 +1,4 @@
+import en from "@texts/en/stock.json";
 import { catalogue } from "./catalogue";
-import en from "./en/stock.json";
 
 export const t = catalogue("stock", en);

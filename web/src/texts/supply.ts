@@ -1,4 +1,4 @@
+import en from "@texts/en/supply.json";
 import { catalogue } from "./catalogue";
-import en from "./en/supply.json";
 
 export const t = catalogue("supply", en);

@@ -1,4 +1,4 @@
+import en from "@texts/en/survey.json";
 import { catalogue } from "./catalogue";
-import en from "./en/survey.json";
 
 export const t = catalogue("survey", en);

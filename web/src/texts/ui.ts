@@ -1,4 +1,4 @@
+import en from "@texts/en/ui.json";
 import { catalogue } from "./catalogue";
-import en from "./en/ui.json";
 
 export const t = catalogue("ui", en);

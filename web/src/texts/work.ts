@@ -1,4 +1,4 @@
+import en from "@texts/en/work.json";
 import { catalogue } from "./catalogue";
-import en from "./en/work.json";
 
 export const t = catalogue("work", en);
