@@ -10,13 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ulmatic.core.climate import SeasonOfYear
-from ulmatic.core.decay import End, day_number, pile_left, reaches, spread
+from ulmatic.core.decay import YEAR_DAYS, End, day_number, pile_left, reaches, spread
 from ulmatic.core.materials import Stage
 from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.planning.scheduling import schedule_of, suppliers_in_currency
 from ulmatic.core.planning.season_figures import SeasonFigures
 from ulmatic.core.planning.weeks import Weeks
-from ulmatic.core.recipe import LEAST
 from ulmatic.core.recipe.proposal import LEAST_SHARE
 from ulmatic.core.schedule import (
     RULE_WORDS,
@@ -386,26 +385,42 @@ class Outlook:
         years = self.plan.years
         late = date(self.plan.day.year + 2, self.plan.day.month, min(28, self.plan.day.day))
 
-        def yearly(depth_mm: float) -> float:
-            least_mm = self.plan.state.parameters.of(LEAST).value
-            plots = [
-                replace(plot, target_mm=depth_mm, least_mm=min(least_mm, LEAST_SHARE * depth_mm)) for plot in holding
-            ]
-            layings = self._scheduled(plots).layings
-            return sum(self.plan.ordered_m3(laying) for laying in layings if laying.on > late) / (years - 2)
+        def yearly(plots: list[ScheduledPlot]) -> float:
+            # What is to be made good in the first years says nothing of those that follow.
+            later: dict[int, list[Laying]] = {}
+            for laying in self._scheduled(plots).layings:
+                if laying.on > late:
+                    later.setdefault(laying.plot, []).append(laying)
+            return sum(self._yearly_m3(layings, years - 2) for layings in later.values())
 
-        needed = (
-            sum(self.plan.ordered_m3(laying) for laying in self._scheduled(holding).layings) / years if holding else 0.0
-        )
+        def to_depth(depth_mm: float) -> list[ScheduledPlot]:
+            return [
+                replace(plot, target_mm=depth_mm, least_mm=min(plot.least_mm, LEAST_SHARE * depth_mm))
+                for plot in holding
+            ]
+
+        needed = yearly(holding) if holding else 0.0
         if not holding or supply_m3 <= 0:
             return SupplyHeld(supply_m3=supply_m3, depth_mm=None, needed_m3=needed)
         low, high = 0.0, MOST_HELD_MM
-        if yearly(high) <= supply_m3:
+        if yearly(to_depth(high)) <= supply_m3:
             return SupplyHeld(supply_m3=supply_m3, depth_mm=high, needed_m3=needed, more=True)
         for _ in range(8):
             middle = (low + high) / 2
-            low, high = (middle, high) if yearly(middle) <= supply_m3 else (low, middle)
+            low, high = (middle, high) if yearly(to_depth(middle)) <= supply_m3 else (low, middle)
         return SupplyHeld(supply_m3=supply_m3, depth_mm=low, needed_m3=needed)
+
+    def _yearly_m3(self, layings: Sequence[Laying], years: float) -> float:
+        """Return what the layings of a plot need in a year: each makes good what rotted since the one before.
+
+        Returns
+        -------
+        float
+        """
+        since_days = (layings[-1].on - layings[0].on).days
+        if since_days < YEAR_DAYS:
+            return sum(map(self.plan.ordered_m3, layings)) / years
+        return sum(map(self.plan.ordered_m3, layings[1:])) / since_days * YEAR_DAYS
 
 
 def _faster(plot: ScheduledPlot, end: str) -> ScheduledPlot:
