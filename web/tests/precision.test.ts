@@ -24,6 +24,14 @@ describe("figures that were worked out", () => {
   });
 
   it.each([
+    [5, "us", "16 ft 5 in"],
+    [0.3, "us", "11¾ in"],
+    [4.95, "metric", "4.95 m"],
+  ] as const)("a side of %s m in %s is %s", (m, units, text) => {
+    expect(precision.sideLength(m, units)).toBe(text);
+  });
+
+  it.each([
     [12_437, "metric", "12,000 kg"],
     [640, "us", "1,400 lb"],
     [86, "metric", "86 kg"],

@@ -88,6 +88,11 @@ export function aboutHeight(m: number, system: UnitSystem) {
   return total % 12 ? `${feet} ft ${total % 12} in` : `${feet} ft`;
 }
 
+/** A side on a drawing: a tape in feet is read to the inch from a yard on. */
+export function sideLength(m: number, system: UnitSystem) {
+  return system === "us" && m > 1 ? aboutHeight(m, system) : length(m, system);
+}
+
 /** What is kept clear, as the trade says it: 30 cm, 12 in. */
 export function aboutGap(m: number, system: UnitSystem) {
   if (system !== "us") return m < 1 ? `${to(m * 100, 5)} cm` : `${number(m, 1)} m`;

@@ -1,6 +1,6 @@
 import type { Dimension, Outline } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
-import { length } from "@/ui/format";
+import { sideLength } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { Textures, textureOf } from "./texture";
 
@@ -95,7 +95,7 @@ export function Sketch({ outline, wanted_mm, focus, onPick }: Props) {
             line={line}
             from={[toX(line.points[0][0]), toY(line.points[0][1])]}
             to={[toX(line.points[1][0]), toY(line.points[1][1])]}
-            text={length(line.value_m, units)}
+            text={sideLength(line.value_m, units)}
             chosen={line.field === focus || line.field.startsWith(`${focus}.`)}
             crowded={lines.length > 12}
             onPick={onPick}
