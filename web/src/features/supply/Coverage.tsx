@@ -6,7 +6,7 @@ import { useUnits } from "@/ui/units";
 import { usePlanChanges } from "./supply";
 
 const PRIORITIES: [string, string][] = [
-  ["1", "first"],
+  ["1", t("firstPriority")],
   ["2", t("normal")],
   ["3", t("low")],
 ];

@@ -183,7 +183,7 @@ export function terms({ source, currency }: SupplierOut, units: UnitSystem): str
         payload: valueText(source.payload_kg, "kg", units),
       });
     case "merchant":
-      return t("deliveryWithPer", { per: perVolume(source.per_m3), each: each(source.per_load ?? 0, "each") });
+      return t("deliveryWithPer", { per: perVolume(source.per_m3), each: each(source.per_load ?? 0, t("each")) });
     case "bags":
       return t("aBag", { money: money(source.per_bag, currency) });
     case "chipper":

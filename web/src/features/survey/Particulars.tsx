@@ -27,7 +27,7 @@ export function Particulars(props: Props) {
           <CutOuts {...props} />
         </div>
       </Fold>
-      <Fold className="py-2" title={t("slope")} note={entry.slope.angle_deg?.trim() || "level"}>
+      <Fold className="py-2" title={t("slope")} note={entry.slope.angle_deg?.trim() || t("levelGround")}>
         <div className="space-y-3 pb-3">
           <SlopeFields {...props} />
         </div>
