@@ -60,9 +60,9 @@ def test_more_supply_holds_more_depth_and_what_it_needs_holds_what_it_is(site):
 def test_what_is_made_good_at_first_is_not_needed_each_year(owner):
     owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
     owner.add_plot(shape=BED, wanted_mm="150 mm", existing_mm="0")
-    first, *later = (year["volume_m3"] for year in owner.reads("years")["years"])
+    first, *other_years = (year["volume_m3"] for year in owner.reads("years")["years"])
     needed = owner.reads("held?supply_m3=0")["needed_m3"]
-    assert needed == pytest.approx(sum(later) / len(later), rel=0.1)
+    assert needed == pytest.approx(sum(other_years) / len(other_years), rel=0.1)
     assert first > 2 * needed
     assert owner.reads(f"held?supply_m3={needed}")["depth_mm"] > 0.95 * 150, "deeper ground is filled up less often"
 

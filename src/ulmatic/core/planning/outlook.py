@@ -387,11 +387,11 @@ class Outlook:
 
         def yearly(plots: list[ScheduledPlot]) -> float:
             # What is to be made good in the first years says nothing of those that follow.
-            later: dict[int, list[Laying]] = {}
+            layings_by_plot: dict[int, list[Laying]] = {}
             for laying in self._scheduled(plots).layings:
                 if laying.on > late:
-                    later.setdefault(laying.plot, []).append(laying)
-            return sum(self._yearly_m3(layings, years - 2) for layings in later.values())
+                    layings_by_plot.setdefault(laying.plot, []).append(laying)
+            return sum(self._yearly_m3(layings, years - 2) for layings in layings_by_plot.values())
 
         def to_depth(depth_mm: float) -> list[ScheduledPlot]:
             return [
