@@ -173,6 +173,7 @@ def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(pa
     expect(page.get_by_role("link", name=re.compile("Top field"))).to_be_visible()
 
 
+@pytest.mark.long
 def test_every_shape_can_be_measured_and_is_drawn(page: Page, address):
     start_site(page, address, "Shapes")
     walked, _ = Geod(ellps="WGS84").polygon_area_perimeter([-3.12, -3.12, -3.1185], [51.05, 51.0509, 51.0509])
