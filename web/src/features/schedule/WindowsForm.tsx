@@ -1,3 +1,4 @@
+import { useEffect, useState } from "react";
 import type { SeasonsSheet } from "@/api/schema.gen";
 import { t } from "@/texts/schedule";
 import { Button } from "@/ui/Button";
@@ -8,8 +9,22 @@ import { useUnits } from "@/ui/units";
 import { dayOfYearText, numberOf, readDayOfYear, textOfNumber } from "./dayOfYear";
 import { useSeasons } from "./seasons";
 
-/** Frost, hardiness and the windows for laying: derived, and what is said instead. */
+/** Frost, hardiness and the windows for laying: derived, and what is said instead. While somebody types, dates that
+ *  follow from new weather do not take the place of what is typed. */
 export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }) {
+  const [shown, setShown] = useState(seasons);
+  const [typing, setTyping] = useState(false);
+  if (!typing && shown !== seasons) setShown(seasons);
+  return <DatesForm key={JSON.stringify(shown.windows)} seasons={shown} edit={edit} tellTyping={setTyping} />;
+}
+
+interface DatesProps {
+  seasons: SeasonsSheet;
+  edit: boolean;
+  tellTyping: (typing: boolean) => void;
+}
+
+function DatesForm({ seasons, edit, tellTyping }: DatesProps) {
   const units = useUnits();
   const { override } = useSeasons();
   const { overridden: own, place_year: derived } = seasons;
@@ -30,6 +45,8 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
     problem: override.error,
   });
   const { last, first, zone, windows, waits } = form.values;
+  const { changed } = form;
+  useEffect(() => tellTyping(changed), [changed, tellTyping]);
   const bad = (text: string) => (readDayOfYear(text) === undefined ? t("typeADayLike") : undefined);
   const { closures: _, people: __, ...dates } = own;
   const overridden = Object.entries(dates).some(([key, value]) =>
@@ -45,7 +62,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         if (lastFrost === undefined || firstFrost === undefined || badWindow) return;
         // What was not touched stays derived.
         const typedOr = <T,>(value: T, before: T, own: unknown) => (own == null && value === before ? null : value);
-        override.mutate({
+        const entry = {
           last_frost: typedOr(lastFrost && numberOf(lastFrost), derived.last_frost, own.last_frost),
           first_frost: typedOr(firstFrost && numberOf(firstFrost), derived.first_frost, own.first_frost),
           zone: typedOr(zone.trim(), derived.zone, own.zone) || null,
@@ -57,7 +74,8 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             }),
           ),
           waits: waits === "" ? null : waits === "true",
-        });
+        };
+        override.mutate(entry, { onSuccess: () => form.clear() });
       })}
     >
       <fieldset disabled={!edit} className="space-y-3">
@@ -110,7 +128,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             <Button type="submit" primary disabled={override.isPending || badWindow}>
               {t("save")}
             </Button>
-            <Button shown={Boolean(overridden)} onClick={() => override.mutate({})}>
+            <Button shown={Boolean(overridden)} onClick={() => override.mutate({}, { onSuccess: () => form.clear() })}>
               {t("useCalculatedDates")}
             </Button>
           </div>

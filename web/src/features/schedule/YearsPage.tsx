@@ -173,7 +173,7 @@ export function YearsPage() {
             ]}
           />
         </section>
-        <WindowsForm key={JSON.stringify(seasons.windows)} seasons={seasons} edit={may.edit} />
+        <WindowsForm seasons={seasons} edit={may.edit} />
       </div>
     </div>
   );
