@@ -155,7 +155,7 @@ def test_made_up_kinds_go_through_form_archive_tables_work_order_and_learning(pa
     tasks = page.request.get(f"{site}/tasks").json()
     [task] = [task for plot in tasks["plots"] for task in plot["tasks"] if task["kind"] == "ant_hills"]
     assert task["hours"]["value"] == pytest.approx(12 * 0.5 / 60)
-    span = f"first={TODAY}&last={TODAY + timedelta(days=40)}"
+    span = f"first={TODAY}&last={TODAY + timedelta(days=100)}"
     days = page.request.get(f"{site}/calendar?{span}").json()["occasions"]
     day = min(occasion["on"] for occasion in days if occasion["kind"] == "work")
     order = PdfReader(io.BytesIO(page.request.get(f"{site}/work-order.pdf?on={day}").body()))

@@ -50,7 +50,7 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
     assert len(cuts) > 25
     assert len(textures) >= 3
     years = sorted({int(date.split()[-1]) for date in dates})
-    assert years[-1] - years[0] == 6
+    assert years[-1] - years[0] in (5, 6), "on New Year the sixth begins where the handle ends"
     slider.press("Home")
     expect(page.get_by_text("logged", exact=True)).to_be_visible()
     slider.press("t")
