@@ -1,16 +1,13 @@
 """What all tests share: a throw-away PostgreSQL, the application on it, people with accounts."""
 
 import atexit
-import fcntl
 import json
 import os
 import re
 import shutil
-import signal
 import tempfile
 import time
 from collections.abc import Callable, Iterator
-from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from functools import cache
@@ -25,8 +22,8 @@ from anyio.from_thread import start_blocking_portal
 from hypothesis import HealthCheck
 from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
-from xdist.scheduler import LoadScopeScheduling
 
+from tests.sharing import make_once, pytest_configure, pytest_unconfigure, pytest_xdist_make_scheduler
 from ulmatic.accounts import service as accounts
 from ulmatic.accounts.models import User
 from ulmatic.accounts.passwords import hashes
@@ -37,6 +34,8 @@ from ulmatic.platform.clock import MACHINE, Clock
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings
 
+__all__ = ["pytest_configure", "pytest_unconfigure", "pytest_xdist_make_scheduler"]
+"""Taken over for pytest, which looks for them here."""
 LONG = bool(os.environ.get("ULMATIC_SEARCH_LONG"))
 """Whether random searches are long and really random: `scripts/test-long` prints the seed."""
 # A machine that is busy elsewhere is slow, not wrong.
@@ -76,63 +75,6 @@ in_autumn = pytest.mark.skipif(
     not (11, 6) <= (TODAY.month, TODAY.day) <= (12, 12), reason="Stands in the season of laying in autumn"
 )
 os.environ["ULMATIC_CLOCK_AHEAD_S"] = str(CLOCK.ahead.total_seconds())
-
-
-SHARED = "ULMATIC_TEST_SHARED"
-"""Names the folder of what all workers share."""
-
-
-def pytest_configure(config) -> None:
-    """Make that folder, before workers are started."""
-    if not hasattr(config, "workerinput"):
-        os.environ[SHARED] = tempfile.mkdtemp(prefix="ulmatic-shared-")
-        Path(os.environ[SHARED]).chmod(0o755)
-
-
-def pytest_unconfigure(config) -> None:
-    """End what the workers have started together."""
-    if not hasattr(config, "workerinput"):
-        folder = Path(os.environ[SHARED])
-        for started in folder.glob("*.processes"):
-            for process in json.loads(started.read_text()):
-                with suppress(ProcessLookupError):
-                    os.kill(process, signal.SIGTERM)
-        if (folder / "cluster").exists():
-            Cluster(folder / "cluster", throwaway=True).stop()
-        shutil.rmtree(folder)
-
-
-TOGETHER = ("app/test_backup", "app/test_upkeep", "attack/test_attack", "browser/test_kinds", "browser/test_outage")
-"""Files whose tests share what takes long to set up."""
-
-
-class SetUpOnce(LoadScopeScheduling):
-    """Hands tests that share a set-up to one worker, and all others to who is free.
-
-    What `--dist loadgroup` would do, if its groups still came through: since pytest 9 it writes them where nobody reads.
-    """
-
-    def _split_scope(self, nodeid: str) -> str:
-        file, _, test = nodeid.partition(".py::")
-        if file == "tests/consistency/test_one_plan":
-            return test.partition("[")[2] or nodeid
-        return file if file.removeprefix("tests/") in TOGETHER else nodeid
-
-
-def pytest_xdist_make_scheduler(config, log) -> SetUpOnce:
-    """Share out the tests among workers."""
-    return SetUpOnce(config, log)
-
-
-def make_once(name: str, make: Callable[[Path], str]) -> str:
-    """Return what the worker that asked first has made; the others wait for it."""
-    folder = Path(os.environ[SHARED])
-    content = folder / f"{name}.made"
-    with (folder / f"{name}.lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        if not content.exists():
-            content.write_text(make(folder))
-    return content.read_text()
 
 
 def described_api() -> dict[str, Any]:

@@ -13,7 +13,8 @@ from uuid import uuid4
 import pytest
 from playwright.sync_api import Browser, Locator, Page, ViewportSize, expect, sync_playwright
 
-from tests.conftest import PASSWORD, make_once, wait_for_answer
+from tests.conftest import PASSWORD, wait_for_answer
+from tests.sharing import make_once
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import free_port
 

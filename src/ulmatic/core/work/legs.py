@@ -1,5 +1,6 @@
 """So many m³ from a tip or pile to a plot: trips, and person-hours with their range."""
 
+from abc import ABC, abstractmethod
 from collections.abc import Hashable
 from dataclasses import dataclass
 from typing import Generic, NamedTuple, TypeVar
@@ -23,8 +24,36 @@ class PersonHours(NamedTuple):
     high: float
 
 
+class TimedWork(ABC):
+    """Work whose hours follow from rates with a range."""
+
+    @abstractmethod
+    def hours_at(self, end: int) -> float:
+        """Return the person-hours at the low ends of rates, their values, or the high ends.
+
+        Parameters
+        ----------
+        end : int
+            0, 1 or 2.
+
+        Returns
+        -------
+        float
+        """
+
+    @property
+    def usual_h(self) -> float:
+        """Person-hours at usual rates."""
+        return self.hours_at(1)
+
+    @property
+    def hours(self) -> PersonHours:
+        """Person-hours; slow and fast rates at their ends."""
+        return PersonHours(*map(self.hours_at, range(3)))
+
+
 @dataclass(frozen=True)
-class Leg(Generic[Key]):
+class Leg(TimedWork, Generic[Key]):
     """So many m³ from a loading place to a plot, with what carries it; `carrier` is None where nothing fits through."""
 
     place: Key
@@ -42,12 +71,7 @@ class Leg(Generic[Key]):
         return 2 * self.trips * self.walk.walk_m
 
     def hours_at(self, end: int) -> float:
-        """Return the person-hours at the low ends of its rates, their values, or the high ends.
-
-        Parameters
-        ----------
-        end : int
-            0, 1 or 2.
+        """Return the person-hours of filling, spreading and walking; see `TimedWork`.
 
         Returns
         -------
@@ -64,16 +88,6 @@ class Leg(Generic[Key]):
             k=ends(uphill)[end],
             p=ends(pace)[2 - end],
         )
-
-    @property
-    def usual_h(self) -> float:
-        """Person-hours at usual rates."""
-        return self.hours_at(1)
-
-    @property
-    def hours(self) -> PersonHours:
-        """Person-hours; slow and fast rates at their ends."""
-        return PersonHours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
         """Return its hours with their working.
@@ -122,7 +136,7 @@ def ends(rate: Parameter) -> tuple[float, float, float]:
 
 
 @dataclass(frozen=True)
-class Moving(Generic[Key]):
+class Moving(TimedWork, Generic[Key]):
     """All legs, with their trips and person-hours."""
 
     legs: tuple[Leg[Key], ...]
@@ -138,28 +152,13 @@ class Moving(Generic[Key]):
         return sum(leg.walked_m for leg in self.legs)
 
     def hours_at(self, end: int) -> float:
-        """Return the person-hours of all legs at the low ends of their rates, their values, or the high ends.
-
-        Parameters
-        ----------
-        end : int
-            0, 1 or 2.
+        """Return the person-hours of all legs, slow and fast together; see `TimedWork`.
 
         Returns
         -------
         float
         """
         return sum(leg.hours_at(end) for leg in self.legs)
-
-    @property
-    def usual_h(self) -> float:
-        """Person-hours of all legs at usual rates."""
-        return self.hours_at(1)
-
-    @property
-    def hours(self) -> PersonHours:
-        """Of all legs, slow and fast together."""
-        return PersonHours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
         """Return the hours in all with their range.

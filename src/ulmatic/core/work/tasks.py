@@ -8,7 +8,7 @@ from uuid import UUID
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Working, entered, formula
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.stock.books import SPECK_M3
-from ulmatic.core.work.legs import Leg, Moving, PersonHours, ends
+from ulmatic.core.work.legs import Leg, Moving, PersonHours, TimedWork, ends
 from ulmatic.core.work.task_kinds import TASKS, AmountUnit
 
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of tasks of this kind, by one person.")
@@ -36,7 +36,7 @@ _NAME = "Hours by one person"
 
 
 @dataclass(frozen=True, slots=True)
-class Task:
+class Task(TimedWork):
     """A task on a plot, with what is left of it.
 
     Attributes
@@ -96,8 +96,8 @@ class Task:
         """Whether hours were said by hand instead of those that follow."""
         return self.said_h is not None and self.own is None
 
-    def _hours_at(self, end: int) -> float:
-        """Return the person-hours at the low ends of rates, their values, or the high ends: 0, 1, 2.
+    def hours_at(self, end: int) -> float:
+        """Return the person-hours as they were said, or of its rate or legs; see `TimedWork`.
 
         Returns
         -------
@@ -109,16 +109,6 @@ class Task:
             return _BY_RATE(n=self.amount, r=ends(self.rate)[end])
         carried_m3 = self._carried_m3
         return _BY_LEGS(h=Moving(self.legs).hours_at(end), V=self.amount, L=carried_m3) if carried_m3 > 0 else 0.0
-
-    @property
-    def usual_h(self) -> float:
-        """Person-hours at usual rates."""
-        return self._hours_at(1)
-
-    @property
-    def hours(self) -> PersonHours:
-        """Person-hours; slow and fast rates at their ends."""
-        return PersonHours(*map(self._hours_at, range(3)))
 
     @property
     def _carried_m3(self) -> float:

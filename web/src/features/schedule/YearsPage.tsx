@@ -5,7 +5,7 @@ import { costOf } from "@/features/site/season";
 import { t } from "@/texts/schedule";
 import { TextField } from "@/ui/Field";
 import { perArea, valueText, YARD3 } from "@/ui/format";
-import { about, aboutDepth, derived, inUnits } from "@/ui/precision";
+import { about, aboutDepth, derived, inUnits, SPECK_M3 } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { type Column, Table } from "@/ui/Table";
 import { useUnits } from "@/ui/units";
@@ -24,7 +24,7 @@ export function YearsPage() {
   const { years, breaks_in } = sheet.data;
   const most = Math.max(0.1, ...years.map((year) => Math.max(year.high_m3, year.supply_m3)));
   const digs = sheet.data.seasons.some((season) => season.humus_m3 > 0);
-  const needs = ({ needed_m3 }: SeasonDemand["figures"]) => needed_m3 > 0.005;
+  const needs = ({ needed_m3 }: SeasonDemand["figures"]) => needed_m3 > SPECK_M3;
   const dugOut: Column<SeasonDemand> = [t("humusDugOut"), ({ humus_m3 }) => about(humus_m3, units)];
   const rangeWords = (low: string, high: string) => (
     <span className="block text-sm text-base-content/75">

@@ -2,7 +2,7 @@ import type { PileOut } from "@/api/schema.gen";
 import { t } from "@/texts/stock";
 import { DataTable } from "@/ui/DataTable";
 import { Words } from "@/ui/picture";
-import { about, aboutDistance, aboutHeight } from "@/ui/precision";
+import { about, aboutDistance, aboutHeight, SPECK_M3 } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { useUnits } from "@/ui/units";
 
@@ -18,7 +18,7 @@ const HEATS_M = 2;
 /** Piles from the side, all on one scale, darker the further rotted, with what they measure and the nearest wall. */
 export function PilePicture({ piles }: { piles: PileOut[] }) {
   const units = useUnits();
-  const standing = piles.filter((pile) => pile.stock_m3 > 0.005);
+  const standing = piles.filter((pile) => pile.stock_m3 > SPECK_M3);
   if (standing.length === 0) return null;
   const tall = Math.max(HEATS_M + 0.15, ...standing.map((pile) => pile.stand.height_m));
   const ground = HEAD + tall * PX;

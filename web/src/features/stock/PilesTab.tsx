@@ -6,7 +6,7 @@ import { useStock, useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
 import { Button } from "@/ui/Button";
 import { day, money } from "@/ui/format";
-import { about, aboutDistance, aboutHeight } from "@/ui/precision";
+import { about, aboutDistance, aboutHeight, SPECK_M3 } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Book } from "./Book";
@@ -75,11 +75,11 @@ function Piles({ stock, act, children }: PilesProps) {
   const total = stock.piles.reduce((sum, pile) => sum + pile.stock_m3, 0);
   const fearedOf = (id: string) =>
     feared(stock.deliveries.find((delivery) => delivery.id === id)?.worries ?? []).join(", ");
-  const piles = stock.piles.filter((pile) => pile.stock_m3 > 0.005);
+  const piles = stock.piles.filter((pile) => pile.stock_m3 > SPECK_M3);
   return (
     <section className="space-y-3" data-testid="piles">
       <div className="flex flex-wrap items-start justify-between gap-3">
-        <h2 className="text-3xl">{total > 0.005 ? t("onHand", { volume: about(total, units) }) : t("empty")}</h2>
+        <h2 className="text-3xl">{total > SPECK_M3 ? t("onHand", { volume: about(total, units) }) : t("empty")}</h2>
         {children}
       </div>
       {stock.deliveries.length === 0 ? (
@@ -220,7 +220,7 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
     { words: t("onPiles"), amount: load.on_piles_m3, look: "bg-secondary/50" },
     { words: t("removed"), amount: load.away_m3, look: "bg-base-content/40" },
     { words: t("settledOrDecayed"), amount: load.shrunk_m3, look: "bg-base-300" },
-  ].filter((part) => part.amount > 0.005);
+  ].filter((part) => part.amount > SPECK_M3);
   return (
     <li className="py-2.5">
       <p className="flex flex-wrap justify-between gap-x-4">
@@ -241,7 +241,7 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
       </div>
       <p className="text-sm text-base-content/75">
         {parts.map((part) => `${about(part.amount, units)} ${part.words}`).join(", ")}
-        {load.shrunk_m3 < -0.005 ? t("moreThanEstimated", { volume: about(-load.shrunk_m3, units) }) : ""}
+        {load.shrunk_m3 < -SPECK_M3 ? t("moreThanEstimated", { volume: about(-load.shrunk_m3, units) }) : ""}
         {load.note ? `. ${load.note}` : ""}
       </p>
       {load.worries.length > 0 ? (

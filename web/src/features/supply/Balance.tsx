@@ -1,6 +1,6 @@
 import type { SeasonFigures } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
-import { about } from "@/ui/precision";
+import { about, SPECK_M3 } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 /** What is needed against what lies here, is coming and is ordered: two bars on one scale. */
@@ -10,7 +10,7 @@ export function Balance({ season }: { season: SeasonFigures }) {
     { key: "here", words: t("onHand"), amount: season.on_hand_m3, look: "bg-secondary" },
     { key: "coming", words: "coming", amount: season.coming_m3, look: "bg-secondary/55" },
     { key: "order", words: "ordered", amount: season.ordered_m3, look: "bg-primary" },
-  ].filter((part) => part.amount > 0.005);
+  ].filter((part) => part.amount > SPECK_M3);
   const scale = Math.max(
     season.needed_m3,
     parts.reduce((sum, part) => sum + part.amount, 0),

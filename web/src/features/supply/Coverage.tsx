@@ -1,6 +1,6 @@
 import type { OrderSheet, PlotWant } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
-import { about } from "@/ui/precision";
+import { about, SPECK_M3 } from "@/ui/precision";
 import { Select } from "@/ui/Select";
 import { useUnits } from "@/ui/units";
 import { usePlanChanges } from "./supply";
@@ -15,8 +15,8 @@ const PRIORITIES: [string, string][] = [
 export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) {
   const units = useUnits();
   const { priority } = usePlanChanges();
-  const short = order.plots.filter((plot) => plot.short_m3 > 0.005);
-  const bare = short.filter((plot) => plot.gets_m3 <= 0.005);
+  const short = order.plots.filter((plot) => plot.short_m3 > SPECK_M3);
+  const bare = short.filter((plot) => plot.gets_m3 <= SPECK_M3);
   return (
     <section data-testid="coverage">
       <h2 className="text-xl">{t("allocationByPlot")}</h2>
@@ -35,20 +35,20 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
               <span className="flex items-baseline justify-between gap-2">
                 <span className="truncate">{plot.name}</span>
                 <span className="text-sm whitespace-nowrap">
-                  {plot.needs_m3 <= 0.005 ? t("nothingDue") : about(plot.needs_m3, units)}
+                  {plot.needs_m3 <= SPECK_M3 ? t("nothingDue") : about(plot.needs_m3, units)}
                 </span>
               </span>
               <Bar want={plot} />
               <span className="line-clamp-2 text-sm text-base-content/75" title={plot.accepts.join(", ")}>
-                {plot.needs_m3 > 0.005 ? accepted(plot) : ""}
+                {plot.needs_m3 > SPECK_M3 ? accepted(plot) : ""}
               </span>
-              {plot.short_m3 > 0.005 ? (
+              {plot.short_m3 > SPECK_M3 ? (
                 <span className="text-sm font-medium text-error">
                   {t("short", { volume: about(plot.short_m3, units) })}
                 </span>
               ) : null}
             </div>
-            {plot.needs_m3 > 0.005 ? (
+            {plot.needs_m3 > SPECK_M3 ? (
               <Select
                 className="w-full"
                 label={t("priorityOf", { name: plot.name })}
@@ -76,12 +76,12 @@ function accepted({ accepts, stages }: PlotWant) {
 function Bar({ want }: { want: PlotWant }) {
   const all = Math.max(want.needs_m3, 0.001);
   const part = (amount: number) => `${Math.min(100, (100 * amount) / all)}%`;
-  if (want.needs_m3 <= 0.005) return null;
+  if (want.needs_m3 <= SPECK_M3) return null;
   return (
     <span
       className="mt-0.5 flex h-2 bg-base-300"
       role="img"
-      aria-label={want.short_m3 > 0.005 ? t("partlyCovered") : t("covered")}
+      aria-label={want.short_m3 > SPECK_M3 ? t("partlyCovered") : t("covered")}
     >
       <span className="h-full bg-secondary" style={{ width: part(want.gets_m3) }} />
     </span>

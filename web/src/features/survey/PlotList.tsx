@@ -4,7 +4,7 @@ import type { PlotOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { Button } from "@/ui/Button";
 import { depth } from "@/ui/format";
-import { about, aboutArea, aboutDepth, inUnits } from "@/ui/precision";
+import { about, aboutArea, aboutDepth, inUnits, SPECK_M3 } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { useUses } from "./site";
 
@@ -68,7 +68,7 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
                   {plot.name}
                 </span>
                 <span className="font-semibold whitespace-nowrap">
-                  {plot.planned_m3 > 0.005 ? (
+                  {plot.planned_m3 > SPECK_M3 ? (
                     about(plot.planned_m3, units)
                   ) : (
                     <span className="font-normal">{t("notDue")}</span>
